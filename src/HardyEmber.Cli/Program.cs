@@ -1,0 +1,19 @@
+using System.CommandLine;
+using HardyEmber.Cli;
+
+var file = new Argument<FileInfo>("file") { Description = "A run file (NDJSON: a header line, then commands)." };
+var telemetry = new Option<FileInfo?>("--telemetry") { Description = "Write one row a tenth of a second, one column a signal, as CSV." };
+var findings = new Option<FileInfo?>("--findings") { Description = "Write the judge's findings as JSON." };
+var sim = new Command("sim", "Simulate and judge a run; print its summary as JSON.") { file, telemetry, findings };
+sim.SetAction(args => SimCommand.Run(args.GetValue(file)!, args.GetValue(telemetry), args.GetValue(findings), Console.Out, Console.Error));
+
+var header = new Argument<FileInfo>("file") { Description = "A run file; only its header is read." };
+var reaction = new Option<double>("--reaction") { Description = "Mean reaction time, s.", DefaultValueFactory = _ => 1.2 };
+var fly = new Command("fly", "Let a scripted pilot fly a run's header by the guide's cues; print the run file.") { header, reaction };
+fly.SetAction(args => FlyCommand.Run(args.GetValue(header)!, args.GetValue(reaction), Console.Out, Console.Error));
+
+var schemas = new Command("schemas", "Write the JSON Schemas of the data files to fleet/schema.");
+schemas.SetAction(_ => SchemaCommand.Run());
+
+return new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, schemas }
+    .Parse(args).Invoke();

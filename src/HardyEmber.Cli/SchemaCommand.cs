@@ -1,0 +1,32 @@
+using System.Text.Json.Schema;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Store;
+
+namespace HardyEmber.Cli;
+
+/// <summary><c>ember schemas</c>: the JSON Schemas of the formats, from the types that read them.</summary>
+internal static class SchemaCommand
+{
+    private static readonly (string Name, Type Type)[] Formats =
+    [
+        ("aircraft", typeof(AircraftDefinition)), ("place", typeof(PlaceDefinition)), ("procedure", typeof(ProcedureDefinition)),
+        ("faults", typeof(FaultCatalog)), ("run-header", typeof(RunHeader)),
+    ];
+
+    public static int Run()
+    {
+        var folder = Path.Combine(FleetFolder.Find(), "schema");
+        Directory.CreateDirectory(folder);
+        foreach (var (name, type) in Formats)
+        {
+            var schema = FleetJson.Options.GetJsonSchemaAsNode(type, new JsonSchemaExporterOptions { TreatNullObliviousAsNonNullable = true });
+            schema["$schema"] = "https://json-schema.org/draft/2020-12/schema";
+            schema["title"] = $"hardy-ember/{name}, version 1";
+            File.WriteAllText(Path.Combine(folder, $"{name}.schema.json"), schema.ToJsonString(FleetJson.Options) + "\n");
+        }
+
+        return 0;
+    }
+}

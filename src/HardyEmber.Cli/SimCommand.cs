@@ -1,0 +1,92 @@
+using System.Text;
+using System.Text.Json;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+using HardyEmber.Store;
+
+namespace HardyEmber.Cli;
+
+/// <summary><c>ember sim FILE</c>: simulate, judge, print. Exit 0, or 2 with one line that names line and field.</summary>
+internal static class SimCommand
+{
+    public const int Bad = 2;
+
+    public static int Run(FileInfo file, FileInfo? telemetry, FileInfo? findings, TextWriter output, TextWriter error)
+    {
+        try
+        {
+            var run = Read(file);
+            var fleet = FleetFolder.Load(FleetFolder.Find());
+            var table = telemetry is null ? null : new StringBuilder();
+            var rehearsal = Rehearsal.Replay(fleet, run, 0, table is null ? null : m => TelemetryCsv.Row(table, m));
+            // Everything is computed before the first file is opened: bad input leaves nothing behind.
+            if (table is not null)
+            {
+                File.WriteAllText(telemetry!.FullName, TelemetryCsv.Header(rehearsal.Machine.Signals) + table);
+            }
+
+            if (findings is not null)
+            {
+                File.WriteAllText(findings.FullName, JsonSerializer.Serialize(rehearsal.Judge.Conclude(), FleetJson.Options) + "\n");
+            }
+
+            output.WriteLine(JsonSerializer.Serialize(RunSummary.Of(rehearsal), FleetJson.Options));
+            return 0;
+        }
+        catch (RunFileException e)
+        {
+            error.WriteLine($"{file.Name}: {e.Message}");
+        }
+        catch (Exception e) when (e is FormatException or IOException or UnauthorizedAccessException)
+        {
+            error.WriteLine(e.Message);
+        }
+
+        return Bad;
+    }
+
+    public static RunLog Read(FileInfo file)
+    {
+        if (!file.Exists)
+        {
+            throw new FileNotFoundException($"{file.Name}: there is no such file");
+        }
+
+        if (file.Length > RunFile.MaxBytes)
+        {
+            throw new RunFileException(1, "line", $"the file has {file.Length >> 20} MB, more than the {RunFile.MaxBytes >> 20} MB of the longest run");
+        }
+
+        using var reader = file.OpenText();
+        return RunFile.Read(reader);
+    }
+}
+
+/// <summary>Telemetry as CSV: the unit stands in the header, values are rounded as on the screen.</summary>
+internal static class TelemetryCsv
+{
+    public static string Header(SignalTable signals) =>
+        string.Join(',', Columns(signals).Select(s => s.Unit.Length > 0 ? $"{s.Name} [{s.Unit}]" : s.Name)) + "\n";
+
+    public static void Row(StringBuilder into, Machine machine)
+    {
+        var first = true;
+        foreach (var signal in Columns(machine.Signals))
+        {
+            if (!first)
+            {
+                into.Append(',');
+            }
+
+            first = false;
+            var value = machine.Signals.Values[signal.Index];
+            into.Append(signal.Kind == SignalKind.Positions ? signal.Positions[(int)value] : FormattableString.Invariant($"{Math.Round(value / signal.Quantum) * signal.Quantum:0.####}"));
+        }
+
+        into.Append('\n');
+    }
+
+    private static IEnumerable<SignalInfo> Columns(SignalTable signals) =>
+        signals.All.Where(s => !s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal) && s.Name != "time.running");
+}

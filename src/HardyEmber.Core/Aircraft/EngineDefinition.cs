@@ -1,0 +1,73 @@
+namespace HardyEmber.Core.Aircraft;
+
+/// <summary>
+/// An engine type. Core speeds are percent of rated N2; accelerations percent per second at sea level, 15 °C.
+/// Fuel is counted in units of the idle flow on a standard day.
+/// </summary>
+public sealed record EngineDefinition
+{
+    public required double IdleN2Pct { get; init; }
+    public required double IdleFuelLbPerH { get; init; }
+    public required double IdleGasC { get; init; }
+    public required double StartLimitC { get; init; }
+    public required double SettledLimitC { get; init; }
+
+    /// <summary>Gas temperature from which the hot section is damaged at once.</summary>
+    public required double DamageC { get; init; }
+
+    /// <summary>Speeds between which fuel may be given, and what each school teaches.</summary>
+    public required double FuelOnMinN2Pct { get; init; }
+    public required double FuelOnMaxN2Pct { get; init; }
+    public required IReadOnlyDictionary<string, double> FuelOnN2Pct { get; init; }
+
+    public required StarterDefinition Starter { get; init; }
+    public required DragDefinition Drag { get; init; }
+    public required FuelDefinition Fuel { get; init; }
+    public required GasDefinition Gas { get; init; }
+    public required OilDefinition Oil { get; init; }
+    public required GeneratorDefinition Generator { get; init; }
+    public required HydraulicPumpDefinition Hydraulics { get; init; }
+    public required NozzleDefinition Nozzle { get; init; }
+    public required WindmillDefinition Windmill { get; init; }
+
+    /// <summary>Core speed that each throttle position asks of the governor, by position name.</summary>
+    public required IReadOnlyDictionary<string, double> ThrottleN2Pct { get; init; }
+}
+
+/// <param name="AccelPctPerS">Acceleration at standstill with full duct pressure.</param>
+/// <param name="ZeroTorqueN2Pct">Speed at which the starter's torque has fallen to nothing.</param>
+/// <param name="CutoutN2Pct">Speed at which the starter valve closes by itself.</param>
+public sealed record StarterDefinition(double AccelPctPerS, double ZeroTorqueN2Pct, double CutoutN2Pct);
+
+/// <summary>drag = breakaway + linear·N2·(1 + cold·(ν−1)) + square·N2²·σ, in %/s; ν is the oil's viscosity against 15 °C.</summary>
+public sealed record DragDefinition(double Breakaway, double Linear, double Square, double ColdFactor);
+
+/// <param name="FloorRatio">Fuel at light-off, in idle flows.</param>
+/// <param name="SlopeRatio">What the schedule adds between <paramref name="SlopeFromN2Pct"/> and idle, in idle flows.</param>
+/// <param name="DensityExponent">How far the metering follows inlet density.</param>
+/// <param name="MaxRatio">Greatest flow, in idle flows.</param>
+public sealed record FuelDefinition(double FloorRatio, double SlopeRatio, double SlopeFromN2Pct, double DensityExponent, double MaxRatio);
+
+/// <param name="LagS">Lag of the gas temperature when lit.</param>
+/// <param name="GaugeLagS">Lag of the gauge behind the gas.</param>
+/// <param name="DensityExponent">How far airflow falls with density (the compressor's corrected flow makes up the rest).</param>
+/// <param name="LightOffMinN2Pct">Below this the igniter cannot light the mixture.</param>
+/// <param name="LightOffS">Time a burnable mixture must last before it lights.</param>
+/// <param name="TurbineHalfN2Pct">Speed at which the turbine's efficiency has reached half of its final value (Hill curve).</param>
+/// <param name="TurbineSteepness">Exponent of that Hill curve.</param>
+public sealed record GasDefinition(double LagS, double GaugeLagS, double DensityExponent, double AirflowOffsetN2Pct,
+    double TailwindLossPerKt, double LightOffMinN2Pct, double LightOffS, double TurbineHalfN2Pct, double TurbineSteepness);
+
+/// <param name="MinPsi">The mark that must be passed by <paramref name="MinByN2Pct"/>.</param>
+public sealed record OilDefinition(double IdlePsi, double MinPsi, double MinByN2Pct, double ReliefPsi);
+
+/// <param name="RatedW">Rated power in watts.</param>
+public sealed record GeneratorDefinition(double OnlineN2Pct, double RatedW, double Volts);
+
+public sealed record HydraulicPumpDefinition(double RatedPsi, double KneeN2Pct);
+
+/// <param name="IdleOpenPct">Opening at idle.</param>
+public sealed record NozzleDefinition(double RestOpenPct, double IdleOpenPct);
+
+/// <summary>Windmilling: the core tends to <paramref name="N2PctPerMach"/>·Mach with the time constant given.</summary>
+public sealed record WindmillDefinition(double N2PctPerMach, double TimeConstantS, double MinN2Pct, double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double RamTurbineGain);

@@ -1,0 +1,29 @@
+namespace HardyEmber.Core.Aircraft;
+
+/// <summary>A field or ship as read from <c>fleet/places/*.json</c>.</summary>
+public sealed record PlaceDefinition
+{
+    public required string Format { get; init; }
+    public required int Version { get; init; }
+    public required string Id { get; init; }
+    public required string Name { get; init; }
+    public required double LatitudeDeg { get; init; }
+    public required double LongitudeDeg { get; init; }
+    public required double ElevationFt { get; init; }
+
+    /// <summary>Magnetic variation in degrees, west negative.</summary>
+    public required double VariationDeg { get; init; }
+    public required IReadOnlyList<RunwayDefinition> Runways { get; init; }
+    public required IReadOnlyList<SpotDefinition> Spots { get; init; }
+    public required double TowerMhz { get; init; }
+
+    /// <summary>The weather offered first.</summary>
+    public required WeatherDefinition Usual { get; init; }
+}
+
+public sealed record RunwayDefinition(string Id, double TrueHeadingDeg, double LengthFt);
+
+/// <param name="HeadingDeg">True heading of a parked jet's nose.</param>
+public sealed record SpotDefinition(string Id, double LatitudeDeg, double LongitudeDeg, double HeadingDeg);
+
+public sealed record WeatherDefinition(double OatC, double QnhHpa, double WindFromDeg, double WindKt);

@@ -1,0 +1,74 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Numbers;
+
+/// <summary>The numbers on the card, from weights and the field. Weights in lb, speeds in kt, trim in nose-up units.</summary>
+public sealed record CardNumbers(double GrossLb, double FuelLb, double TrimUnits, double RotateKt, double LiftOffKt, double QnhHpa, double QfeHpa, double FuelReminderLb)
+{
+    public static CardNumbers For(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
+    {
+        var n = aircraft.Numbers;
+        var fuel = header.Loading?.FuelLb ?? n.InternalFuelLb;
+        var stores = header.Loading?.StoresLb ?? 0;
+        if (!(fuel >= 0 && fuel <= 2 * n.InternalFuelLb))
+        {
+            throw new FormatException(FormattableString.Invariant($"loading.fuelLb: {fuel} is outside 0 to {2 * n.InternalFuelLb}"));
+        }
+
+        if (!(stores >= 0 && stores <= n.EmptyLb))
+        {
+            throw new FormatException(FormattableString.Invariant($"loading.storesLb: {stores} is outside 0 to {n.EmptyLb}"));
+        }
+
+        var gross = n.EmptyLb + fuel + stores;
+        // Lift grows with the square of speed: the speeds scale with the square root of weight.
+        var scale = Math.Sqrt(gross / n.ReferenceLb);
+        var qnh = header.Conditions.QnhHpa ?? place.Usual.QnhHpa;
+        return new CardNumbers(gross, fuel, Math.Round(Interpolate(n.Trim, gross) * 2) / 2, Math.Round(n.RotateKt * scale), Math.Round(n.LiftOffKt * scale),
+            qnh, Math.Round(Altimetry.QfeHpa(place.ElevationFt, qnh)), n.GoHomeLb + n.ReserveLb);
+    }
+
+    /// <summary>Piecewise-linear table, flat beyond its ends.</summary>
+    public static double Interpolate(IReadOnlyList<TablePoint> table, double x)
+    {
+        if (x <= table[0].X)
+        {
+            return table[0].Y;
+        }
+
+        for (var i = 1; i < table.Count; i++)
+        {
+            if (x <= table[i].X)
+            {
+                var (a, b) = (table[i - 1], table[i]);
+                return a.Y + (b.Y - a.Y) * (x - a.X) / (b.X - a.X);
+            }
+        }
+
+        return table[^1].Y;
+    }
+
+    /// <summary>Makes the numbers readable to conditions and screens.</summary>
+    public static void Register(MachineContext context, Station station)
+    {
+        var card = For(context.Aircraft, context.Place, context.Header);
+        var s = context.Signals;
+        s.AddNumber("numbers.trim", "units", 0.5, card.TrimUnits);
+        s.AddNumber("numbers.trim-low", "units", 0.5, card.TrimUnits - 0.5);
+        s.AddNumber("numbers.trim-high", "units", 0.5, card.TrimUnits + 0.5);
+        s.AddNumber("numbers.qnh", "hPa", 1, card.QnhHpa);
+        s.AddNumber("numbers.qnh-low", "hPa", 1, card.QnhHpa - 1);
+        s.AddNumber("numbers.qnh-high", "hPa", 1, card.QnhHpa + 1);
+        s.AddNumber("numbers.fuel-reminder", "lb", 100, card.FuelReminderLb);
+        s.AddNumber("numbers.fuel-reminder-low", "lb", 100, card.FuelReminderLb - 150);
+        s.AddNumber("numbers.fuel-reminder-high", "lb", 100, card.FuelReminderLb + 150);
+        s.AddNumber("numbers.height-bug", "ft", 10, context.Aircraft.Numbers.HeightBugFt);
+        s.AddNumber("numbers.dive-path", "°", 1, context.Aircraft.Numbers.DivePathDeg);
+        s.AddNumber("numbers.recover-path", "°", 1, context.Aircraft.Numbers.RecoverPathDeg);
+        s.AddNumber("numbers.rotate", "kt", 1, card.RotateKt);
+        s.AddNumber("numbers.lift-off", "kt", 1, card.LiftOffKt);
+        s.AddNumber("numbers.tailwind", "kt", 1, station.TailwindKt);
+    }
+}

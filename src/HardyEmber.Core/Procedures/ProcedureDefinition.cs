@@ -1,0 +1,88 @@
+namespace HardyEmber.Core.Procedures;
+
+/// <summary>
+/// A procedure as read from <c>fleet/procedures/*.json</c>. <c>{first}</c> and <c>{second}</c> in any text stand for
+/// the sides in the order the school starts them.
+/// </summary>
+public sealed record ProcedureDefinition
+{
+    public required string Format { get; init; }
+    public required int Version { get; init; }
+    public required string Id { get; init; }
+    public required string Aircraft { get; init; }
+    public required string Title { get; init; }
+
+    /// <summary>ground or air.</summary>
+    public required string Start { get; init; }
+    public required IReadOnlyList<PhaseDefinition> Phases { get; init; }
+
+    /// <summary>Drills that come before any step while their condition holds.</summary>
+    public IReadOnlyList<DrillDefinition> Drills { get; init; } = [];
+    public required IReadOnlyList<SchoolQuestion> Schools { get; init; }
+
+    /// <summary>Conditions that must hold at the end for the verdict launch-ready, each with its words.</summary>
+    public required IReadOnlyList<RequirementDefinition> Ready { get; init; }
+}
+
+public sealed record PhaseDefinition(string Id, string Title, IReadOnlyList<StepDefinition> Steps);
+
+public sealed record StepDefinition
+{
+    public required string Id { get; init; }
+
+    /// <summary>What to do now, in the active voice.</summary>
+    public required string Cue { get; init; }
+    public required string Why { get; init; }
+    public string? Hazard { get; init; }
+    public required ActDefinition Act { get; init; }
+
+    /// <summary>What must be true before. A waiting step holds the cue until it is; any other is passed over.</summary>
+    public string? Needs { get; init; }
+    public bool Wait { get; init; }
+
+    /// <summary>What ends it.</summary>
+    public required string Done { get; init; }
+
+    /// <summary>The eyes stay here until it is done.</summary>
+    public bool Attention { get; init; }
+    public IReadOnlyList<string> Watch { get; init; } = [];
+
+    /// <summary>Steps whose result this one relies on.</summary>
+    public IReadOnlyList<Dependency> After { get; init; } = [];
+
+    /// <summary>Signal with the seconds left while it runs.</summary>
+    public string? Left { get; init; }
+
+    /// <summary>Only part of the procedure under this school choice, "question is answer".</summary>
+    public string? School { get; init; }
+    public bool Optional { get; init; }
+
+    /// <summary>Seconds that hands need for it.</summary>
+    public double HandsS { get; init; } = 1.5;
+
+    /// <summary>What leaving it out may cost.</summary>
+    public string? IfOmitted { get; init; }
+}
+
+/// <summary>One act: exactly one of set, hold, look or watch.</summary>
+/// <param name="Set">Control to move to <paramref name="To"/>.</param>
+/// <param name="Hold">Control to hold at <paramref name="To"/> until the step is done.</param>
+/// <param name="Look">Control or signal to look at.</param>
+/// <param name="Watch">Nothing for the hands: watch.</param>
+/// <param name="Circle">The knob is turned once through all its positions.</param>
+/// <param name="Signal">For a dial: the signal that holds the number to set.</param>
+public sealed record ActDefinition(string? Set = null, string? Hold = null, string? Look = null, bool Watch = false, string? To = null, bool Circle = false, string? Signal = null)
+{
+    /// <summary>The control or signal it is about.</summary>
+    public string? Target => Set ?? Hold ?? Look;
+}
+
+public sealed record Dependency(string Step, string Reason, string Severity = "caution");
+
+public sealed record DrillDefinition(string Id, string When, string Cue, string Why, ActDefinition Act, IReadOnlyList<string> Watch);
+
+public sealed record SchoolQuestion(string Id, string Question, IReadOnlyList<SchoolAnswer> Answers);
+
+public sealed record SchoolAnswer(string Id, string Label, string Reason);
+
+public sealed record RequirementDefinition(string Text, string When);

@@ -1,0 +1,108 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Judging;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Runs;
+
+/// <summary>
+/// A run being flown or replayed: the machine, the procedure's tracker and the judge, stepped together. A live run and
+/// its debrief are the same code on the same log, so they cannot disagree.
+/// </summary>
+public sealed class Rehearsal
+{
+    public const int TickSteps = 10;
+
+    /// <exception cref="FormatException">The header names something that does not exist.</exception>
+    public Rehearsal(Fleet fleet, RunHeader header)
+    {
+        ArgumentNullException.ThrowIfNull(fleet);
+        var procedure = fleet.ProcedureFor(header);
+        Machine = fleet.Build(header);
+        Tracker = new ProcedureTracker(procedure, Machine);
+        Judge = new Judge(Machine, Tracker);
+    }
+
+    public Machine Machine { get; }
+    public ProcedureTracker Tracker { get; }
+    public Judge Judge { get; }
+
+    /// <summary>Applies a command at the present step.</summary>
+    /// <exception cref="CommandException">It cannot be obeyed; nothing was changed.</exception>
+    public void Apply(RunCommand command)
+    {
+        Machine.Check(command);
+        Judge.Hear(command);
+        Machine.Apply(command);
+        Tracker.Update(Machine.Time);
+    }
+
+    /// <summary>Advances 20 ms; tracker and judge look with the slow tick.</summary>
+    public void Step()
+    {
+        Machine.Step();
+        if (Machine.StepIndex % TickSteps == 1)
+        {
+            Tracker.Update(Machine.Time);
+            Judge.Look();
+        }
+    }
+
+    /// <summary>Steps until just before <paramref name="step"/>.</summary>
+    public void AdvanceTo(long step)
+    {
+        while (Machine.StepIndex < step)
+        {
+            Step();
+        }
+    }
+
+    /// <summary>Replays a log to its last command, or to <paramref name="untilStep"/> where that is later.</summary>
+    /// <param name="sample">Called before every fifth step (10 Hz), to record a trajectory.</param>
+    /// <exception cref="RunFileException">A command cannot be obeyed; its line in the run's file is named.</exception>
+    public static Rehearsal Replay(Fleet fleet, RunLog run, long untilStep = 0, Action<Machine>? sample = null)
+    {
+        ArgumentNullException.ThrowIfNull(run);
+        Rehearsal rehearsal;
+        try
+        {
+            rehearsal = new Rehearsal(fleet, run.Header);
+        }
+        catch (FormatException e)
+        {
+            var colon = e.Message.IndexOf(": ", StringComparison.Ordinal);
+            throw colon > 0 ? new RunFileException(1, e.Message[..colon], e.Message[(colon + 2)..]) : new RunFileException(1, "header", e.Message);
+        }
+
+        var machine = rehearsal.Machine;
+        for (var i = 0; i <= run.Commands.Count; i++)
+        {
+            var until = i < run.Commands.Count ? run.Commands[i].Step : Math.Max(untilStep, machine.StepIndex);
+            while (machine.StepIndex < until)
+            {
+                if (sample is not null && machine.StepIndex % 5 == 0)
+                {
+                    sample(machine);
+                }
+
+                rehearsal.Step();
+            }
+
+            if (i == run.Commands.Count)
+            {
+                break;
+            }
+
+            try
+            {
+                rehearsal.Apply(run.Commands[i]);
+            }
+            catch (CommandException e)
+            {
+                throw new RunFileException(i + 2, e.Field, e.Message);
+            }
+        }
+
+        return rehearsal;
+    }
+}

@@ -1,0 +1,205 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Runs;
+
+/// <summary>A run as it is stored and exchanged: header and command log.</summary>
+public sealed record RunLog(RunHeader Header, IReadOnlyList<RunCommand> Commands)
+{
+    public bool Ended => Commands.Count > 0 && Commands[^1].Kind == CommandKind.End;
+}
+
+/// <summary>A run file that cannot be read: which line and which field.</summary>
+public sealed class RunFileException(int line, string field, string message) : Exception($"line {line}, {field}: {message}")
+{
+    public int Line { get; } = line;
+    public string Field { get; } = field;
+
+    /// <summary>The problem without its place.</summary>
+    public string Problem { get; } = message;
+}
+
+/// <summary>The run format: NDJSON, a header line, then one command a line. See docs/formats.md.</summary>
+public static class RunFile
+{
+    /// <summary>Longest file accepted, bytes.</summary>
+    public const long MaxBytes = 8 << 20;
+    private const int MaxLine = 64 << 10;
+
+    /// <summary>Latest time accepted, seconds.</summary>
+    public const double MaxSeconds = 6 * 3600;
+
+    private sealed record Line
+    {
+        public double? T { get; init; }
+        public string? Set { get; init; }
+        public string? Hold { get; init; }
+        public string? Release { get; init; }
+        public string? Look { get; init; }
+        public bool? End { get; init; }
+        public JsonElement? To { get; init; }
+    }
+
+    /// <summary>Reads a run. Checks form and order; names are checked when it is replayed.</summary>
+    /// <exception cref="RunFileException">The text is malformed; line and field are named.</exception>
+    public static RunLog Read(TextReader reader)
+    {
+        ArgumentNullException.ThrowIfNull(reader);
+        RunHeader? header = null;
+        var commands = new List<RunCommand>();
+        var number = 0;
+        long size = 0;
+        while (ReadLine(reader, number + 1) is { } text)
+        {
+            number++;
+            size += text.Length + 1;
+            if (size > MaxBytes)
+            {
+                throw new RunFileException(number, "line", $"the file is longer than {MaxBytes >> 20} MB");
+            }
+
+            if (string.IsNullOrWhiteSpace(text))
+            {
+                continue;
+            }
+
+            try
+            {
+                if (header is null)
+                {
+                    header = ReadHeader(text, number);
+                }
+                else
+                {
+                    commands.Add(ReadCommand(text, number, commands));
+                }
+            }
+            catch (JsonException e)
+            {
+                throw new RunFileException(number, FleetJson.FieldOf(e), FleetJson.Plain(e));
+            }
+        }
+
+        return new RunLog(header ?? throw new RunFileException(1, "format", "the file is empty: a header line is missing"), commands);
+    }
+
+    // ReadLine of the framework would take a 50 MB line whole; this gives up at the limit.
+    private static string? ReadLine(TextReader reader, int number)
+    {
+        var text = new StringBuilder();
+        int c;
+        while ((c = reader.Read()) >= 0)
+        {
+            if (c == '\n')
+            {
+                return text.ToString();
+            }
+
+            text.Append((char)c);
+            if (text.Length > MaxLine)
+            {
+                throw new RunFileException(number, "line", $"longer than {MaxLine >> 10} kB");
+            }
+        }
+
+        return text.Length > 0 ? text.ToString() : null;
+    }
+
+    private static RunHeader ReadHeader(string text, int line)
+    {
+        using (var peek = JsonDocument.Parse(text))
+        {
+            var root = peek.RootElement;
+            if (root.ValueKind != JsonValueKind.Object || !root.TryGetProperty("format", out var format) || format.ValueKind != JsonValueKind.String || format.GetString() != RunHeader.FormatName)
+            {
+                throw new RunFileException(line, "format", $"the first line must be a header with \"format\":\"{RunHeader.FormatName}\"");
+            }
+
+            if (!root.TryGetProperty("version", out var version) || version.ValueKind != JsonValueKind.Number || version.GetDouble() != 1)
+            {
+                throw new RunFileException(line, "version", "only version 1 is known");
+            }
+        }
+
+        return JsonSerializer.Deserialize<RunHeader>(text, FleetJson.Line)!;
+    }
+
+    private static RunCommand ReadCommand(string text, int line, List<RunCommand> before)
+    {
+        var raw = JsonSerializer.Deserialize<Line>(text, FleetJson.Line) ?? throw new RunFileException(line, "line", "a command is missing");
+        if (raw.T is not { } t || !(t >= 0 && t <= MaxSeconds))
+        {
+            throw new RunFileException(line, "t", FormattableString.Invariant($"a time from 0 to {MaxSeconds} s is needed"));
+        }
+
+        var step = (long)Math.Round(t / Machine.StepSeconds);
+        if (before.Count > 0 && before[^1].Step > step)
+        {
+            throw new RunFileException(line, "t", FormattableString.Invariant($"{t} s is before the command above it ({before[^1].Time} s)"));
+        }
+
+        if (before.Count > 0 && before[^1].Kind == CommandKind.End)
+        {
+            throw new RunFileException(line, "t", "the run ended above this line");
+        }
+
+        var verbs = new (CommandKind Kind, string? Target)[]
+        {
+            (CommandKind.Set, raw.Set), (CommandKind.Hold, raw.Hold), (CommandKind.Release, raw.Release), (CommandKind.Look, raw.Look),
+            (CommandKind.End, raw.End == true ? "" : null),
+        }.Where(v => v.Target is not null).ToList();
+        if (verbs.Count != 1)
+        {
+            throw new RunFileException(line, "line", "exactly one of set, hold, release, look and end is needed");
+        }
+
+        var (kind, target) = verbs[0];
+        var needsTo = kind is CommandKind.Set or CommandKind.Hold;
+        if (needsTo != raw.To is not null)
+        {
+            throw new RunFileException(line, "to", needsTo ? "a position is needed" : "only set and hold have one");
+        }
+
+        return raw.To switch
+        {
+            null => new RunCommand(step, kind, target!),
+            { ValueKind: JsonValueKind.String } to => new RunCommand(step, kind, target!, to.GetString()),
+            { ValueKind: JsonValueKind.Number } to => new RunCommand(step, kind, target!, null, to.GetDouble()),
+            _ => throw new RunFileException(line, "to", "a position's name or a number is needed"),
+        };
+    }
+
+    /// <summary>Writes a run so that <see cref="Read"/> gives an equal one.</summary>
+    public static void Write(TextWriter writer, RunLog run)
+    {
+        ArgumentNullException.ThrowIfNull(writer);
+        ArgumentNullException.ThrowIfNull(run);
+        writer.Write(JsonSerializer.Serialize(run.Header, FleetJson.Line));
+        writer.Write('\n');
+        foreach (var command in run.Commands)
+        {
+            writer.Write(Format(command));
+            writer.Write('\n');
+        }
+    }
+
+    /// <summary>One command as a line of the format.</summary>
+    public static string Format(RunCommand command)
+    {
+        ArgumentNullException.ThrowIfNull(command);
+        var t = command.Time.ToString(CultureInfo.InvariantCulture);
+        if (command.Kind == CommandKind.End)
+        {
+            return $$"""{"t":{{t}},"end":true}""";
+        }
+
+        var to = command.Number is { } number ? $",\"to\":{number.ToString("R", CultureInfo.InvariantCulture)}"
+            : command.Position is { } position ? $",\"to\":{Quote(position)}" : "";
+        return $$"""{"t":{{t}},"{{command.Kind.ToString().ToLowerInvariant()}}":{{Quote(command.Target)}}{{to}}}""";
+    }
+
+    private static string Quote(string text) => JsonSerializer.Serialize(text, FleetJson.Line);
+}

@@ -1,0 +1,23 @@
+using HardyEmber.Core.Judging;
+
+namespace HardyEmber.Core.Runs;
+
+/// <summary>A run in a few numbers: what the logbook lists and <c>ember sim</c> prints.</summary>
+/// <param name="Seconds">Length of the run.</param>
+/// <param name="PeakC">Highest gas temperature of each engine, °C.</param>
+/// <param name="Milestones">When each step was first done, seconds.</param>
+/// <param name="Digest">Digest of the final state: equal for equal trajectories.</param>
+public sealed record RunSummary(Verdict Verdict, string Sentence, bool Ended, double Seconds, IReadOnlyDictionary<string, double> PeakC,
+    IReadOnlyDictionary<string, double> Milestones, int Findings, string Digest)
+{
+    public static RunSummary Of(Rehearsal rehearsal)
+    {
+        ArgumentNullException.ThrowIfNull(rehearsal);
+        var m = rehearsal.Machine;
+        var judgement = rehearsal.Judge.Conclude();
+        return new RunSummary(judgement.Verdict, judgement.Sentence, m.Ended, Math.Round(m.Time, 2),
+            m.Aircraft.Engines.ToDictionary(e => e.Id, e => Math.Round(m[$"{e.Id}.egt-highest"])),
+            rehearsal.Tracker.Steps.Where(s => s.FirstDone >= 0).OrderBy(s => s.FirstDone).ToDictionary(s => s.Id, s => Math.Round(s.FirstDone, 1)),
+            judgement.Findings.Count, m.Digest().ToString("x16", System.Globalization.CultureInfo.InvariantCulture));
+    }
+}

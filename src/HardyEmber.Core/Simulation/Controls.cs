@@ -1,0 +1,199 @@
+using System.Globalization;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Runs;
+
+namespace HardyEmber.Core.Simulation;
+
+/// <summary>The controls of one machine: what a command may do to each, and where the machine itself puts them back.</summary>
+public sealed class Controls
+{
+    private readonly Dictionary<string, Control> _byId;
+    private readonly Control[] _returning;
+    private readonly SignalTable _signals;
+
+    private sealed class Control(ControlDefinition definition, int index, int rest)
+    {
+        public ControlDefinition Definition { get; } = definition;
+        public int Index { get; } = index;
+        public int Rest { get; } = rest;
+        public (int From, int To, Switch When)[] Returns { get; set; } = [];
+    }
+
+    public Controls(MachineContext context)
+    {
+        _signals = context.Signals;
+        _byId = [];
+        foreach (var d in context.Aircraft.Controls)
+        {
+            var where = $"controls.{d.Id}";
+            if (d.Kind == ControlKind.Dial)
+            {
+                _byId.Add(d.Id, new Control(d, _signals.AddNumber(d.Id, d.Unit, d.Step, d.DefaultNumber), 0));
+                continue;
+            }
+
+            var rest = d.Positions.ToList().IndexOf(d.Default ?? "");
+            if (rest < 0)
+            {
+                throw new FormatException($"{where}.default: \"{d.Default}\" is none of {string.Join(", ", d.Positions)}");
+            }
+
+            if (d.Sprung.FirstOrDefault(p => !d.Positions.Contains(p)) is { } unknown)
+            {
+                throw new FormatException($"{where}.sprung: \"{unknown}\" is none of {string.Join(", ", d.Positions)}");
+            }
+
+            _byId.Add(d.Id, new Control(d, _signals.AddPositions(d.Id, d.Positions, rest), rest));
+        }
+
+        foreach (var control in _byId.Values)
+        {
+            control.Returns = [.. control.Definition.Returns.Select((r, i) => (
+                PositionIn(control.Definition, r.From), PositionIn(control.Definition, r.To),
+                context.Switch(r.When, $"controls.{control.Definition.Id}.returns[{i}].when")))];
+        }
+
+        _returning = [.. _byId.Values.Where(c => c.Returns.Length > 0)];
+    }
+
+    private static int PositionIn(ControlDefinition d, string word)
+    {
+        var index = d.Positions.ToList().IndexOf(word);
+        return index >= 0 ? index : throw new FormatException($"controls.{d.Id}.returns: \"{word}\" is none of {string.Join(", ", d.Positions)}");
+    }
+
+    /// <summary>Checks a command without applying it.</summary>
+    /// <exception cref="CommandException">It cannot be obeyed.</exception>
+    public void Check(RunCommand command)
+    {
+        if (command.Kind == CommandKind.End)
+        {
+            return;
+        }
+
+        if (command.Kind == CommandKind.Look)
+        {
+            if (_signals.Find(command.Target) is null)
+            {
+                throw new CommandException("look", $"there is no control, signal or lamp \"{command.Target}\"");
+            }
+
+            return;
+        }
+
+        var verb = command.Kind.ToString().ToLower(CultureInfo.InvariantCulture);
+        if (!_byId.TryGetValue(command.Target, out var control))
+        {
+            throw new CommandException(verb, $"there is no control \"{command.Target}\"");
+        }
+
+        var d = control.Definition;
+        if (command.Kind == CommandKind.Release)
+        {
+            return;
+        }
+
+        if (d.Kind == ControlKind.Dial)
+        {
+            if (command.Kind == CommandKind.Hold || command.Number is not { } number || double.IsNaN(number) || number < d.Min || number > d.Max)
+            {
+                throw new CommandException("to", string.Create(CultureInfo.InvariantCulture,
+                    $"\"{d.Id}\" takes a number from {d.Min} to {d.Max} {d.Unit}").TrimEnd());
+            }
+
+            return;
+        }
+
+        if (command.Position is null || !d.Positions.Contains(command.Position))
+        {
+            throw new CommandException("to", $"\"{d.Id}\" has no position \"{command.Position}\" ({string.Join(", ", d.Positions)})");
+        }
+
+        var sprung = d.Sprung.Contains(command.Position);
+        if (command.Kind == CommandKind.Hold && !sprung)
+        {
+            throw new CommandException("hold", $"\"{d.Id}\" stays at \"{command.Position}\" by itself: set it");
+        }
+
+        if (command.Kind == CommandKind.Set && sprung)
+        {
+            throw new CommandException("set", $"\"{d.Id}\" springs back from \"{command.Position}\": hold it");
+        }
+    }
+
+    /// <summary>Applies a checked command; <paramref name="moved"/> is called at each position on the way.</summary>
+    public void Apply(RunCommand command, Action moved)
+    {
+        var values = _signals.Values;
+        switch (command.Kind)
+        {
+            case CommandKind.Look:
+                values[_signals.Find(SignalTable.SeenPrefix + command.Target)!.Index] = 1;
+                moved();
+                break;
+            case CommandKind.Release:
+                var held = _byId[command.Target];
+                if (held.Definition.Kind != ControlKind.Dial && held.Definition.Sprung.Contains(held.Definition.Positions[(int)values[held.Index]]))
+                {
+                    values[held.Index] = held.Rest;
+                    moved();
+                }
+
+                break;
+            case CommandKind.Set or CommandKind.Hold:
+                Move(_byId[command.Target], command, values, moved);
+                break;
+        }
+    }
+
+    private static void Move(Control control, RunCommand command, double[] values, Action moved)
+    {
+        var d = control.Definition;
+        if (d.Kind == ControlKind.Dial)
+        {
+            values[control.Index] = command.Number!.Value;
+            moved();
+            return;
+        }
+
+        var count = d.Positions.Count;
+        var from = (int)values[control.Index];
+        var to = d.Positions.ToList().IndexOf(command.Position!);
+        if (d.Kind != ControlKind.Knob || from == to)
+        {
+            values[control.Index] = to;
+            moved();
+            return;
+        }
+
+        // A knob passes through what lies between; a ring takes the shorter way round.
+        var forward = d.Ring ? (to - from + count) % count : Math.Max(0, to - from);
+        var up = d.Ring ? forward <= count - forward : to > from;
+        for (var at = from; at != to;)
+        {
+            at = (at + (up ? 1 : -1) + count) % count;
+            values[control.Index] = at;
+            moved();
+        }
+    }
+
+    /// <summary>Springs back every control whose return condition holds; true if one moved.</summary>
+    public bool SpringBack(double[] values)
+    {
+        var any = false;
+        foreach (var control in _returning)
+        {
+            foreach (var (from, to, when) in control.Returns)
+            {
+                if ((int)values[control.Index] == from && when.On)
+                {
+                    values[control.Index] = to;
+                    any = true;
+                    break;
+                }
+            }
+        }
+
+        return any;
+    }
+}

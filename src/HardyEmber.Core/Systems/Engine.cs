@@ -1,0 +1,376 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Systems;
+
+/// <summary>What the rest of the aircraft gives an engine. Set by the machine before each step.</summary>
+public struct EngineInputs
+{
+    /// <summary>Duct pressure at the starter, 0 to 1.</summary>
+    public double Duct;
+    public bool StarterValve;
+    public bool FuelOn;
+    public bool Igniter;
+
+    /// <summary>Governor target, % N2.</summary>
+    public double TargetN2Pct;
+
+    /// <summary>Surrounding air (ram included): temperature in °C, density ratio σ, tailwind in kt, Mach number.</summary>
+    public double AirC, DensityRatio, TailwindKt, Mach;
+
+    /// <summary>Height and equivalent airspeed, which bound an air restart; 0 on the ground.</summary>
+    public double PressureAltitudeFt, EasKt;
+}
+
+/// <summary>Fault factors of one engine; 1 is healthy unless said otherwise.</summary>
+public struct EngineFaults()
+{
+    public double Igniter = 1, FuelTrim = 1, OilPump = 1, InletBlockage;
+}
+
+/// <summary>
+/// One gas-turbine core: torque balance of starter, turbine and drag; fuel schedule clipped by the governor; light-off
+/// with a puddle of unburnt fuel; first-order gas temperature. See docs/models/engine.md for sources and figures.
+/// Speeds in %, temperatures in °C, fuel in idle flows, time in seconds.
+/// </summary>
+public sealed class Engine
+{
+    private const double Dt = 0.02;
+    private const double PuddleBurnS = 1.5;
+    private const double PuddleMax = 2.6;
+    private const double PuddleHalfS = 10;
+
+    private readonly EngineDefinition _d;
+    private readonly RandomStream _random;
+    private readonly double _turbineGain;
+    private readonly double _turbineIdle;
+
+    // Coefficients that change slowly, refreshed by Slow().
+    private double _airflowFactor = 1, _fuelDensity = 1, _viscosity = 1, _governorFeed = 1, _lightOffNeedS;
+    private double _mixtureS, _gaugeBefore, _slope, _stall, _oilLag;
+    private bool _slowDone;
+
+    public EngineInputs In;
+    public EngineFaults Faults = new();
+
+    public Engine(EngineDefinition definition, double ambientC, RandomStream random)
+    {
+        _d = definition;
+        _random = random;
+        _turbineIdle = TurbineShape(_d.IdleN2Pct);
+        _turbineGain = Drag(_d.IdleN2Pct, 1, 1) / _turbineIdle;
+        GasC = GaugeC = MetalC = OilC = PeakC = AheadC = _gaugeBefore = ambientC;
+        _lightOffNeedS = _d.Gas.LightOffS;
+        NozzlePct = _d.Nozzle.RestOpenPct;
+    }
+
+    public double N2Pct { get; private set; }
+    public double N1Pct { get; private set; }
+
+    /// <summary>Gas temperature at the turbine.</summary>
+    public double GasC { get; private set; }
+
+    /// <summary>What the gauge shows: the gas behind its own lag.</summary>
+    public double GaugeC { get; private set; }
+
+    /// <summary>The gauge two seconds ahead, from its slope and the known lag of the gas.</summary>
+    public double AheadC { get; private set; }
+
+    /// <summary>Highest gas temperature since the last time the core stood still.</summary>
+    public double PeakC { get; private set; }
+
+    /// <summary>Seconds above the start limit since the last time the core stood still.</summary>
+    public double OverLimitS { get; private set; }
+
+    /// <summary>Fuel flow in idle flows.</summary>
+    public double Fuel { get; private set; }
+
+    /// <summary>Unburnt fuel lying in the core, in idle flow seconds.</summary>
+    public double Puddle { get; private set; }
+    public bool Lit { get; private set; }
+    public double OilPsi { get; private set; }
+    public double OilC { get; private set; }
+    public double MetalC { get; private set; }
+    public double HydraulicPsi { get; private set; }
+    public double NozzlePct { get; private set; }
+    public double StarterS { get; private set; }
+    public bool Torching { get; private set; }
+    public bool GeneratorReady => N2Pct >= _d.Generator.OnlineN2Pct;
+    public double FuelLbPerH => Fuel * _d.IdleFuelLbPerH;
+
+    /// <summary>True while between first fuel and idle: the time in which the eyes belong to this engine.</summary>
+    public bool InStartCycle { get; private set; }
+
+    /// <summary>Puts the engine in a steady state at idle or windmilling: the beginning of an in-flight run.</summary>
+    public void StartAt(double n2Pct, bool lit)
+    {
+        N2Pct = n2Pct;
+        N1Pct = 0.6 * n2Pct;
+        Lit = lit;
+        Fuel = lit ? 1 : 0;
+        GasC = GaugeC = _gaugeBefore = AheadC = PeakC = lit ? _d.IdleGasC : _d.IdleGasC * 0.55;
+        MetalC = GasC;
+        OilC = 70;
+        Slow(0);
+        OilPsi = OilTarget();
+        HydraulicPsi = HydraulicTarget();
+        NozzlePct = NozzleTarget();
+    }
+
+    private double TurbineShape(double n2)
+    {
+        var x = Math.Pow(n2 / _d.Gas.TurbineHalfN2Pct, _d.Gas.TurbineSteepness);
+        return x / (1 + x);
+    }
+
+    private double Drag(double n2, double sigma, double viscosity) =>
+        _d.Drag.Linear * n2 * (1 + _d.Drag.ColdFactor * (viscosity - 1)) + _d.Drag.Square * n2 * n2 * sigma;
+
+    /// <summary>Refreshes the slow coefficients and the slow states. <paramref name="dt"/> in seconds, 0 to only refresh.</summary>
+    public void Slow(double dt)
+    {
+        _slowDone = true;
+        var sigma = Math.Max(In.DensityRatio, 0.05);
+        var tail = Math.Clamp(1 - _d.Gas.TailwindLossPerKt * In.TailwindKt, 0.35, 1.15);
+        _airflowFactor = Math.Pow(sigma, _d.Gas.DensityExponent) * tail * Math.Clamp(1 - Faults.InletBlockage, 0.1, 1);
+        _fuelDensity = Math.Pow(sigma, _d.Fuel.DensityExponent);
+        _viscosity = Math.Clamp(Math.Exp((15 - OilC) / 38), 0.5, 5);
+        // Torque of one idle flow at this density: less air, less expansion work for the same fuel.
+        _governorFeed = Drag(In.TargetN2Pct, sigma, _viscosity) / (_turbineGain * TurbineShape(Math.Max(In.TargetN2Pct, 1)));
+        _oilLag = 0.8 + 0.5 * _viscosity;
+        if (dt <= 0)
+        {
+            return;
+        }
+
+        var air = In.AirC;
+        OilC += dt * ((air - OilC) / 900 + (Lit ? (85 - OilC) / 150 * (N2Pct / _d.IdleN2Pct) : N2Pct * 0.002));
+        MetalC += dt * ((GasC - MetalC) / 60 * (0.2 + N2Pct / 100) + (air - MetalC) / 2400);
+        // A core that burns but does not accelerate slides into rotating stall: less air, creeping temperature.
+        var stalled = Lit && N2Pct < _d.IdleN2Pct * 0.7 && Math.Abs(_accel) < 0.4;
+        _stall = Math.Clamp(_stall + dt * (stalled ? 1.0 / 45 : -1.0 / 8), 0, 1);
+        var slope = (GaugeC - _gaugeBefore) / dt;
+        _gaugeBefore = GaugeC;
+        _slope += 0.6 * (slope - _slope);
+        // First-order response with the gas lag: what is still to come within two seconds of the present slope.
+        AheadC = GaugeC + _slope * _d.Gas.LagS * (1 - Math.Exp(-2 / _d.Gas.LagS));
+        NozzlePct += Math.Clamp(NozzleTarget() - NozzlePct, -9 * dt, 9 * dt) * (HydraulicPsi > 300 || N2Pct > 20 ? 1 : 0);
+    }
+
+    private double _accel;
+
+    /// <summary>Advances the engine by one 20 ms step.</summary>
+    public void Step()
+    {
+        if (!_slowDone)
+        {
+            Slow(0);
+        }
+
+        var starting = In.StarterValve && In.Duct > 0.02;
+        if (N2Pct < 0.02 && !starting && !Lit && In.Mach < 0.05)
+        {
+            Rest();
+            return;
+        }
+
+        StepCombustion();
+        StepSpool(starting);
+        OilPsi += Dt / _oilLag * (OilTarget() - OilPsi);
+        HydraulicPsi += Dt / 0.9 * (HydraulicTarget() - HydraulicPsi);
+        N1Pct += Dt / 1.6 * ((Lit ? 0.55 : 0.32) * N2Pct - N1Pct);
+    }
+
+    private void Rest()
+    {
+        N2Pct = 0;
+        Fuel = 0;
+        if (In.FuelOn && Puddle < PuddleMax)
+        {
+            Puddle += Dt * 0.2;
+        }
+
+        _mixtureS = 0;
+        _accel = 0;
+        InStartCycle = false;
+        Torching = false;
+        GasC += Dt / 40 * (In.AirC + 0.3 * (MetalC - In.AirC) - GasC);
+        GaugeC += Dt / _d.Gas.GaugeLagS * (GasC - GaugeC);
+        OilPsi += Dt / 1.5 * -OilPsi;
+        HydraulicPsi += Dt / 3 * -HydraulicPsi;
+        N1Pct += Dt / 6 * -N1Pct;
+    }
+
+    private void StepCombustion()
+    {
+        var n = N2Pct;
+        var airflow = Math.Max((n + _d.Gas.AirflowOffsetN2Pct) / (_d.IdleN2Pct + _d.Gas.AirflowOffsetN2Pct), 0.01)
+            * _airflowFactor * (1 - 0.22 * _stall);
+        if (In.FuelOn)
+        {
+            var schedule = (_d.Fuel.FloorRatio + _d.Fuel.SlopeRatio
+                * Math.Max(0, n - _d.Fuel.SlopeFromN2Pct) / (_d.IdleN2Pct - _d.Fuel.SlopeFromN2Pct)) * _fuelDensity * Faults.FuelTrim;
+            var governed = Math.Max(_governorFeed + 0.09 * (In.TargetN2Pct - n), 0.25 * _governorFeed);
+            var wanted = Math.Min(Math.Min(schedule, governed), _d.Fuel.MaxRatio);
+            Fuel += Dt / 0.25 * (wanted - Fuel);
+        }
+        else
+        {
+            Fuel += Dt / 0.08 * -Fuel;
+            if (Fuel < 1e-4)
+            {
+                Fuel = 0;
+            }
+        }
+
+        var mixture = (Fuel + (Lit ? 0 : 0.1 * Puddle)) / airflow;
+        if (!Lit)
+        {
+            StepUnlit(mixture);
+        }
+        else if (Fuel < 0.05 && Puddle < 0.02 || airflow < 0.02 || mixture < 0.12)
+        {
+            Lit = false;
+            InStartCycle = false;
+        }
+
+        double target;
+        if (Lit)
+        {
+            var burst = Puddle / PuddleBurnS;
+            Puddle = Math.Max(0, Puddle - Dt * (burst + 0.02));
+            target = In.AirC + (_d.IdleGasC - 15) * (Fuel + burst) / airflow;
+            GasC += Dt / _d.Gas.LagS * (Math.Min(target, 1600) - GasC);
+            Torching = burst > 0.35;
+        }
+        else
+        {
+            Torching = false;
+            target = In.AirC + 0.35 * (MetalC - In.AirC) / (1 + 4 * airflow);
+            GasC += Dt / (4 + 8 / (0.2 + airflow)) * (target - GasC);
+        }
+
+        GaugeC += Dt / _d.Gas.GaugeLagS * (GasC - GaugeC);
+        if (GasC > PeakC)
+        {
+            PeakC = GasC;
+        }
+
+        if (GasC > _d.StartLimitC)
+        {
+            OverLimitS += Dt;
+        }
+
+        if (InStartCycle && n > _d.IdleN2Pct - 1.5)
+        {
+            InStartCycle = false;
+        }
+    }
+
+    private void StepUnlit(double mixture)
+    {
+        if (In.FuelOn)
+        {
+            Puddle = Math.Min(PuddleMax, Puddle + Dt * Fuel * 0.45);
+        }
+
+        // Dry motoring blows the puddle out: half of it in ten seconds at 20 % (and faster with speed).
+        if (Fuel < 0.05)
+        {
+            Puddle *= 1 - Dt * 0.6931 / PuddleHalfS * (N2Pct / 20);
+        }
+
+        var burnable = In.Igniter && Faults.Igniter > 0.5 && Fuel > 0.05 && mixture is > 0.45 and < 7
+            && N2Pct >= _d.Gas.LightOffMinN2Pct && AirRestartPossible();
+        if (!burnable)
+        {
+            _mixtureS = Math.Max(0, _mixtureS - Dt);
+            return;
+        }
+
+        if (_mixtureS <= 0)
+        {
+            // Each attempt takes a little longer or shorter; cold fuel atomises badly.
+            _lightOffNeedS = _d.Gas.LightOffS * (1 + 0.06 * _random.Normal() + Math.Max(0, -In.AirC) * 0.006);
+        }
+
+        _mixtureS += Dt;
+        if (_mixtureS >= _lightOffNeedS)
+        {
+            Lit = true;
+            InStartCycle = true;
+            _mixtureS = 0;
+        }
+    }
+
+    /// <summary>In the air, combustor pressure bounds where a core can light: the type's windmill envelope.</summary>
+    private bool AirRestartPossible() => In.Mach < 0.05
+        || In.PressureAltitudeFt <= _d.Windmill.MaxAltitudeFt && N2Pct >= _d.Windmill.MinN2Pct
+            && In.EasKt >= _d.Windmill.MinEasKt && In.EasKt <= _d.Windmill.MaxEasKt;
+
+    private void StepSpool(bool starting)
+    {
+        var n = N2Pct;
+        var starter = 0.0;
+        if (starting)
+        {
+            starter = _d.Starter.AccelPctPerS * In.Duct * Math.Max(0, 1 - n / _d.Starter.ZeroTorqueN2Pct);
+            StarterS += Dt;
+        }
+
+        var turbine = 0.0;
+        if (Lit)
+        {
+            turbine = _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel + 0.15 * Puddle / PuddleBurnS) * (1 + _d.Windmill.RamTurbineGain * In.Mach);
+        }
+
+        var drag = Drag(n, In.DensityRatio, _viscosity) + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);
+        var windmill = 0.0;
+        if (In.Mach > 0.05)
+        {
+            // Ram air carries the core towards its windmilling speed and, below it, pays for the drag.
+            var free = _d.Windmill.N2PctPerMach * In.Mach;
+            windmill = Math.Max(0, (free - n) / _d.Windmill.TimeConstantS + Drag(Math.Min(n, free), In.DensityRatio, _viscosity) + _d.Drag.Breakaway);
+        }
+
+        _accel = starter + turbine + windmill - drag;
+        N2Pct = Math.Clamp(n + Dt * _accel, 0, 112);
+    }
+
+    private double[]? _shape;
+
+    private double Shape(double n2)
+    {
+        if (_shape is null)
+        {
+            _shape = new double[130];
+            for (var i = 0; i < _shape.Length; i++)
+            {
+                _shape[i] = TurbineShape(i);
+            }
+        }
+
+        var low = (int)n2;
+        return _shape[low] + (n2 - low) * (_shape[low + 1] - _shape[low]);
+    }
+
+    private double OilTarget()
+    {
+        var pumped = _d.Oil.IdlePsi * N2Pct / _d.IdleN2Pct * (0.55 + 0.45 * _viscosity) * Faults.OilPump;
+        return pumped <= _d.Oil.ReliefPsi ? pumped : _d.Oil.ReliefPsi + 0.15 * (pumped - _d.Oil.ReliefPsi);
+    }
+
+    private double HydraulicTarget() =>
+        _d.Hydraulics.RatedPsi * Math.Min(1, N2Pct / _d.Hydraulics.KneeN2Pct);
+
+    private double NozzleTarget() => !Lit ? _d.Nozzle.RestOpenPct
+        : Math.Clamp(_d.Nozzle.IdleOpenPct * (1 - Math.Max(0, N2Pct - _d.IdleN2Pct) / 32), 8, 100);
+
+    /// <summary>Forgets the peak and the time over the limit: a new start attempt begins.</summary>
+    public void BeginAttempt()
+    {
+        PeakC = GasC;
+        OverLimitS = 0;
+        StarterS = 0;
+    }
+}

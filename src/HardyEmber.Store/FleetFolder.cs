@@ -1,0 +1,36 @@
+using HardyEmber.Core.Aircraft;
+
+namespace HardyEmber.Store;
+
+/// <summary>Reads the fleet's data files from a folder.</summary>
+public static class FleetFolder
+{
+    /// <exception cref="FormatException">The folder is missing or a file is unsound; the message names it.</exception>
+    public static Fleet Load(string folder)
+    {
+        if (!Directory.Exists(folder))
+        {
+            throw new FormatException($"fleet folder {folder}: it does not exist");
+        }
+
+        var files = Directory.EnumerateFiles(folder, "*.json", SearchOption.AllDirectories)
+            .Where(f => !f.EndsWith(".schema.json", StringComparison.Ordinal))
+            .Select(f => new FleetFile(Path.GetRelativePath(folder, f), File.ReadAllText(f)));
+        return Fleet.Load(files);
+    }
+
+    /// <summary>The folder named <c>fleet</c> beside the program or above it.</summary>
+    public static string Find()
+    {
+        for (var at = new DirectoryInfo(AppContext.BaseDirectory); at is not null; at = at.Parent)
+        {
+            var candidate = Path.Combine(at.FullName, "fleet");
+            if (Directory.Exists(Path.Combine(candidate, "aircraft")))
+            {
+                return candidate;
+            }
+        }
+
+        return Path.Combine(AppContext.BaseDirectory, "fleet");
+    }
+}
