@@ -163,6 +163,7 @@ public sealed class Fleet
     public ProcedureDefinition ProcedureFor(RunHeader header)
     {
         ArgumentNullException.ThrowIfNull(header);
+        _ = FindAircraft(header.Aircraft);
         var p = Procedures.FirstOrDefault(p => p.Aircraft == header.Aircraft && p.Start == header.Start)
             ?? throw new FormatException($"start: {header.Aircraft} has no procedure for the start \"{header.Start}\" ({string.Join(", ", Procedures.Where(p => p.Aircraft == header.Aircraft).Select(p => p.Start))})");
         foreach (var (question, answer) in header.School)

@@ -53,7 +53,7 @@ public static class FleetJson
             return "required fields are missing: " + text[(text.LastIndexOf(':') + 1)..].Trim().TrimEnd('.');
         }
 
-        return e.InnerException is null && text.Contains("could not be converted", StringComparison.Ordinal)
+        return text.Contains("could not be converted", StringComparison.Ordinal)
             ? "the value is of the wrong kind" : "the text is not valid JSON here";
     }
 }

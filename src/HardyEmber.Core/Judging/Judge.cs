@@ -10,7 +10,7 @@ namespace HardyEmber.Core.Judging;
 /// </summary>
 public sealed class Judge
 {
-    private const double AcknowledgeWithinS = 45;
+    private const double AcknowledgeWithinS = 90;
     private readonly Machine _machine;
     private readonly ProcedureTracker _tracker;
     private readonly double[] _v;

@@ -194,6 +194,7 @@ public sealed class Machine
             engine.Core.In.TargetN2Pct = Aircraft.Engine.IdleN2Pct;
             var windmill = Aircraft.Engine.Windmill.N2PctPerMach * _flight.Mach;
             engine.Core.StartAt(running ? Aircraft.Engine.IdleN2Pct : windmill, running);
+            engine.Publish();
         }
 
         foreach (var side in Aircraft.Engines)

@@ -56,6 +56,7 @@ public sealed class EngineBay : MachineSystem
     {
         _v = context.Signals.Values;
         _f = context.Faults.Values;
+        Publish();
     }
 
     public override void Logic()
@@ -98,6 +99,12 @@ public sealed class EngineBay : MachineSystem
         Core.In.Duct = duct;
         Core.In.StarterValve = StarterValveOpen;
         Core.Step();
+        Publish();
+    }
+
+    /// <summary>Writes the fast signals.</summary>
+    public void Publish()
+    {
         _v[_n2] = Core.N2Pct;
         _v[_gas] = Core.GaugeC;
         _v[_trueGas] = Core.GasC;

@@ -9,6 +9,7 @@ public sealed class Lamps : MachineSystem
     private readonly Switch _test, _acknowledge;
     private readonly int _master, _unacknowledged;
     private double[] _v = [];
+    private bool _begun;
 
     private sealed class Lamp(Switch lit, int busLive, int signal, bool alerts)
     {
@@ -39,7 +40,7 @@ public sealed class Lamps : MachineSystem
         foreach (var lamp in _lamps)
         {
             var wanted = lamp.Lit.On && _v[lamp.BusLive] > 0.5;
-            if (wanted && !lamp.Was && lamp.Alerts)
+            if (wanted && !lamp.Was && lamp.Alerts && _begun)
             {
                 _v[_master] = 1;
             }
@@ -48,6 +49,7 @@ public sealed class Lamps : MachineSystem
             _v[lamp.Signal] = wanted || _test.On && _v[lamp.BusLive] > 0.5 ? 1 : 0;
         }
 
+        _begun = true; // what was lit before the run began alerts nobody
         if (_acknowledge.On)
         {
             _v[_master] = 0;

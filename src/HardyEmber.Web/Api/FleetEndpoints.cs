@@ -1,0 +1,72 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Numbers;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
+using Microsoft.AspNetCore.Http.HttpResults;
+
+namespace HardyEmber.Web.Api;
+
+public sealed record FleetView(IReadOnlyList<AircraftView> Aircraft, IReadOnlyList<PlaceDefinition> Places, IReadOnlyList<FaultView> Faults);
+
+public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<StartView> Starts, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb);
+
+public sealed record StartView(string Start, string Title, IReadOnlyList<SchoolQuestion> Schools);
+
+public sealed record FaultView(string Code, string Label, bool Engine, string Signature, string Response);
+
+/// <summary>What the screens draw of an aircraft.</summary>
+public sealed record PanelView(string Id, string Name, string Role, IReadOnlyList<LinkDefinition> Chain, IReadOnlyList<ControlDefinition> Controls,
+    IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<CrewRequestDefinition> Crew, IReadOnlyList<string> FireZones, double FireCallS, EnvelopeView Envelope);
+
+/// <summary>The windmill restart envelope and the decision height.</summary>
+public sealed record EnvelopeView(double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double MinN2Pct, double DecisionHeightFt, double GlideEasKt);
+
+/// <summary>What today's situation changes, before the run.</summary>
+public sealed record PreviewView(CardNumbers Card, double TailwindKt, double PressureAltitudeFt, double AlignmentFloorDeg);
+
+internal static class FleetEndpoints
+{
+    public static void MapFleet(this RouteGroupBuilder api)
+    {
+        api.MapGet("/fleet", (Fleet fleet) => new FleetView(
+            [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
+                [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).Select(p => new StartView(p.Start, p.Title, p.Schools))],
+                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb))],
+            fleet.Places,
+            [.. fleet.Faults.Faults.Select(f => new FaultView(f.Code, f.Label, f.Input.Contains("{engine}", StringComparison.Ordinal), f.Signature, f.Response))]))
+            .WithName("GetFleet");
+
+        api.MapGet("/aircraft/{id}", Results<Ok<PanelView>, ProblemHttpResult> (string id, Fleet fleet) =>
+        {
+            try
+            {
+                var a = fleet.FindAircraft(id);
+                var w = a.Engine.Windmill;
+                return TypedResults.Ok(new PanelView(a.Id, a.Name, a.Role, a.Chain, a.Controls, a.Gauges, a.Lamps, a.Crew, a.FireDetection?.Zones ?? [], a.FireDetection?.CallS ?? 0,
+                    new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt)));
+            }
+            catch (FormatException e)
+            {
+                return Problems.Bad(e);
+            }
+        }).WithName("GetAircraft");
+
+        api.MapPost("/preview", Results<Ok<PreviewView>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
+        {
+            try
+            {
+                var aircraft = fleet.FindAircraft(header.Aircraft);
+                var place = fleet.FindPlace(header.Place);
+                var station = Station.Of(place, header);
+                return TypedResults.Ok(new PreviewView(CardNumbers.For(aircraft, place, header), Math.Round(station.TailwindKt), Math.Round(station.PressureAltitudeFt),
+                    aircraft.Inertial is { } inertial ? Math.Round(InertialSet.FloorDeg(inertial, place.LatitudeDeg), 3) : 0));
+            }
+            catch (FormatException e)
+            {
+                return Problems.Bad(e);
+            }
+        }).WithName("Preview");
+    }
+}

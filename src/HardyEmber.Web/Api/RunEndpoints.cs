@@ -1,0 +1,131 @@
+using System.Globalization;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Judging;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+using HardyEmber.Store;
+using HardyEmber.Web.Live;
+using Microsoft.AspNetCore.Http.HttpResults;
+
+namespace HardyEmber.Web.Api;
+
+public sealed record CreatedRun(string Id);
+
+public sealed record RunPage(IReadOnlyList<RunRow> Runs, int Total);
+
+public sealed record ForkRequest(double At);
+
+/// <summary>A run, replayed and judged.</summary>
+public sealed record DebriefView(string Id, RunHeader Header, string Title, string Aircraft, bool Ended, double Seconds, Judgement Judgement,
+    IReadOnlyList<DebriefStep> Steps, IReadOnlyList<ActionView> Actions, TraceView Traces, RunSummary Summary);
+
+public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool Done, bool Optional);
+
+/// <summary>Signals over time: one column each, sampled at <paramref name="Hz"/>.</summary>
+public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyList<double>> Columns);
+
+internal static class RunEndpoints
+{
+    private const int TraceEverySteps = 25;
+
+    public static void MapRuns(this RouteGroupBuilder api)
+    {
+        api.MapGet("/runs", (RunStore store, string? pilot, string? verdict, string? aircraft, int? limit, DateTimeOffset? before) =>
+            new RunPage(store.List(new RunFilter(pilot, verdict, aircraft, limit ?? 50, before)), store.Count())).WithName("ListRuns");
+
+        api.MapPost("/runs", Results<Created<CreatedRun>, ProblemHttpResult> (RunHeader header, Fleet fleet, RunStore store) =>
+        {
+            try
+            {
+                _ = new Rehearsal(fleet, header);
+                var id = store.Create(new RunLog(header, []), DateTimeOffset.UtcNow);
+                return TypedResults.Created($"/api/runs/{id}", new CreatedRun(id));
+            }
+            catch (FormatException e)
+            {
+                return Problems.Bad(e);
+            }
+        }).WithName("CreateRun");
+
+        api.MapGet("/runs/{id}/debrief", Results<Ok<DebriefView>, ProblemHttpResult> (string id, Fleet fleet, RunStore store, LiveRuns live) =>
+            store.Find(id) is { } run ? TypedResults.Ok(Debrief(fleet, run, live.Live(id)?.StepIndex ?? 0)) : Problems.NoRun(id)).WithName("GetDebrief");
+
+        api.MapGet("/runs/{id}/file", Results<FileContentHttpResult, ProblemHttpResult> (string id, RunStore store) =>
+        {
+            if (store.Find(id) is not { } run)
+            {
+                return Problems.NoRun(id);
+            }
+
+            using var text = new StringWriter(CultureInfo.InvariantCulture);
+            RunFile.Write(text, run.Log);
+            return TypedResults.File(System.Text.Encoding.UTF8.GetBytes(text.ToString()), "application/x-ndjson", $"run-{run.Id}.ndjson");
+        }).WithName("GetRunFile");
+
+        api.MapPost("/runs/import", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (HttpRequest request, Fleet fleet, RunStore store) =>
+        {
+            try
+            {
+                // Read whole first: the body's size is bounded by the server, and the reader is synchronous.
+                using var body = new StreamReader(request.Body);
+                var text = await body.ReadToEndAsync(request.HttpContext.RequestAborted).ConfigureAwait(false);
+                using var reader = new StringReader(text);
+                var run = RunFile.Read(reader);
+                var rehearsal = Rehearsal.Replay(fleet, run);
+                var id = store.Create(run, DateTimeOffset.UtcNow);
+                if (run.Ended)
+                {
+                    store.Conclude(id, RunSummary.Of(rehearsal));
+                }
+
+                return TypedResults.Created($"/api/runs/{id}", new CreatedRun(id));
+            }
+            catch (RunFileException e)
+            {
+                return Problems.Bad(e.Field, $"line {e.Line}: {e.Problem}");
+            }
+        }).WithName("ImportRun");
+
+        api.MapPost("/runs/{id}/fork", Results<Created<CreatedRun>, ProblemHttpResult> (string id, ForkRequest fork, RunStore store) =>
+        {
+            if (store.Find(id) is not { } run)
+            {
+                return Problems.NoRun(id);
+            }
+
+            if (!(fork.At >= 0 && fork.At <= RunFile.MaxSeconds))
+            {
+                return Problems.Bad("at", "a time within the run is needed");
+            }
+
+            var step = (long)Math.Round(fork.At / Machine.StepSeconds);
+            var commands = run.Log.Commands.Where(c => c.Step <= step && c.Kind != CommandKind.End).ToList();
+            var copy = store.Create(new RunLog(run.Log.Header, commands), DateTimeOffset.UtcNow, id, step);
+            return TypedResults.Created($"/api/runs/{copy}", new CreatedRun(copy));
+        }).WithName("ForkRun");
+    }
+
+    private static DebriefView Debrief(Fleet fleet, StoredRun run, long liveStep)
+    {
+        List<(string Name, double Quantum, int Index, List<double> Values)>? columns = null;
+        var rehearsal = Rehearsal.Replay(fleet, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep), m =>
+        {
+            columns ??= [.. m.Aircraft.Gauges.Select(g => g.Signal).Concat(m.Aircraft.Engines.Select(e => $"{e.Id}.egt-true")).Distinct()
+                .Select(n => m.Signals.Find(n)!).Select(s => (s.Name, s.Quantum, s.Index, new List<double>()))];
+            if (m.StepIndex % TraceEverySteps == 0)
+            {
+                foreach (var (_, quantum, index, values) in columns)
+                {
+                    values.Add(Math.Round(Math.Round(m.Signals.Values[index] / quantum) * quantum, 3));
+                }
+            }
+        });
+        var tracker = rehearsal.Tracker;
+        return new DebriefView(run.Id, run.Log.Header, tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2),
+            rehearsal.Judge.Conclude(),
+            [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.Done, s.Definition.Optional))],
+            [.. run.Log.Commands.Select(Views.Of)],
+            new TraceView(1 / (TraceEverySteps * Machine.StepSeconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c.Values)),
+            RunSummary.Of(rehearsal));
+    }
+}
