@@ -97,6 +97,9 @@ public sealed record ControlDefinition
     public double Step { get; init; } = 1;
     public string Unit { get; init; } = "";
 
+    /// <summary>ground or air where the control is shown only there; empty for both.</summary>
+    public string? Only { get; init; }
+
     /// <summary>A caution shown beside the control.</summary>
     public string? Hazard { get; init; }
 }

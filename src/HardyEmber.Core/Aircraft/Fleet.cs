@@ -92,11 +92,6 @@ public sealed class Fleet
                 {
                     throw new FormatException($"{orphan.Id}: the chain has no link \"{orphan.Link}\"");
                 }
-
-                foreach (var state in a.Chain.SelectMany(c => c.States))
-                {
-                    _ = Conditions.ConditionParser.Parse(state.When, machine.Signals);
-                }
             });
         }
 

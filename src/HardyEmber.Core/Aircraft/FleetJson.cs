@@ -16,6 +16,7 @@ public static class FleetJson
         options.PropertyNamingPolicy = JsonNamingPolicy.CamelCase;
         options.DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull;
         options.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
+        options.NumberHandling = JsonNumberHandling.Strict;
         options.RespectNullableAnnotations = true;
         options.RespectRequiredConstructorParameters = true;
         options.MaxDepth = 32;

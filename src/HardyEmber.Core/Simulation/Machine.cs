@@ -69,6 +69,7 @@ public sealed class Machine
         systems.Add(new HeldTasks(_context));
         systems.Add(electrics);
         systems.Add(new Lamps(_context));
+        systems.Add(new ChainLinks(_context));
         CardNumbers.Register(_context, _station);
         foreach (var info in s.All.ToArray())
         {

@@ -26,13 +26,19 @@ public sealed record EnvelopeView(double MinEasKt, double MaxEasKt, double MaxAl
 /// <summary>What today's situation changes, before the run.</summary>
 public sealed record PreviewView(CardNumbers Card, double TailwindKt, double PressureAltitudeFt, double AlignmentFloorDeg);
 
+/// <summary>What a steady scripted pilot would make of this situation: the simulator run ahead, judged, not stored.</summary>
+/// <param name="HeightLostFt">From the beginning to the end of an in-flight run; 0 on the ground.</param>
+public sealed record ForecastView(RunSummary Summary, double StartLimitC, double HeightLostFt, double AboveDecisionFt);
+
 internal static class FleetEndpoints
 {
+    private const double ForecastSeconds = 1200;
+
     public static void MapFleet(this RouteGroupBuilder api)
     {
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
             [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
-                [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).Select(p => new StartView(p.Start, p.Title, p.Schools))],
+                [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).Select(p => new StartView(p.Start, p.Title, p.Schools))],
                 [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb))],
             fleet.Places,
             [.. fleet.Faults.Faults.Select(f => new FaultView(f.Code, f.Label, f.Input.Contains("{engine}", StringComparison.Ordinal), f.Signature, f.Response))]))
@@ -68,5 +74,21 @@ internal static class FleetEndpoints
                 return Problems.Bad(e);
             }
         }).WithName("Preview");
+
+        api.MapPost("/forecast", Results<Ok<ForecastView>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
+        {
+            try
+            {
+                var rehearsal = new Rehearsal(fleet, header);
+                _ = new ScriptedPilot(rehearsal).Fly(ForecastSeconds);
+                var m = rehearsal.Machine;
+                return TypedResults.Ok(new ForecastView(RunSummary.Of(rehearsal), m.Aircraft.Engine.StartLimitC,
+                    header.Flight is { } flight ? Math.Round(flight.HeightFt - m["flight.height"]) : 0, Math.Round(m["flight.above-decision"])));
+            }
+            catch (FormatException e)
+            {
+                return Problems.Bad(e);
+            }
+        }).WithName("Forecast");
     }
 }

@@ -115,6 +115,27 @@ public sealed class LiveRun
         }
     }
 
+    /// <summary>
+    /// Lets go of every control that stands in a held position with nobody holding it, as after a crash or a fork: hands
+    /// do not survive a replay.
+    /// </summary>
+    public async Task ReleaseOrphansAsync(string connection)
+    {
+        List<string> orphans;
+        lock (_gate)
+        {
+            var m = _rehearsal.Machine;
+            var held = _heldBy.Values.SelectMany(h => h).ToHashSet();
+            orphans = Ended ? [] : [.. m.Aircraft.Controls.Where(c => c.Sprung.Count > 0 && !held.Contains(c.Id)
+                && c.Sprung.Contains(c.Positions[(int)m[c.Id]])).Select(c => c.Id)];
+        }
+
+        foreach (var control in orphans)
+        {
+            await CommandAsync(connection, CommandKind.Release, control, null, null).ConfigureAwait(false);
+        }
+    }
+
     private Frame Whole()
     {
         var all = new long[_visible.Length * 2];

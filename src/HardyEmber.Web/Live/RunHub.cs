@@ -17,6 +17,7 @@ public sealed class RunHub(LiveRuns runs) : Hub
         var live = Find(run);
         await Groups.AddToGroupAsync(Context.ConnectionId, run).ConfigureAwait(false);
         Joined.GetOrAdd(Context.ConnectionId, _ => new ConcurrentDictionary<string, byte>()).TryAdd(run, 0);
+        await live.ReleaseOrphansAsync(Context.ConnectionId).ConfigureAwait(false);
         return live.Join(Context.ConnectionId, resume);
     }
 

@@ -1,0 +1,56 @@
+using System.Diagnostics;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Bench;
+
+/// <summary>How fast a two-engine start is simulated and judged, and what a step allocates.</summary>
+internal static class CoreBench
+{
+    private const int Rounds = 60;
+
+    public static void Run()
+    {
+        var fleet = Repository.Fleet;
+        var header = Headers.Cold();
+        var log = new ScriptedPilot(new Rehearsal(fleet, header)).Fly();
+        for (var i = 0; i < 10; i++)
+        {
+            _ = Rehearsal.Replay(fleet, log);
+        }
+
+        var times = new List<double>();
+        var steps = 0L;
+        for (var i = 0; i < Rounds; i++)
+        {
+            var watch = Stopwatch.StartNew();
+            var rehearsal = Rehearsal.Replay(fleet, log);
+            _ = rehearsal.Judge.Conclude();
+            times.Add(watch.Elapsed.TotalMilliseconds);
+            steps = rehearsal.Machine.StepIndex;
+        }
+
+        times.Sort();
+        var median = times[times.Count / 2];
+        var simulated = steps * 0.02;
+        var tenMinutes = median / simulated * 600;
+        Console.WriteLine($"replay and judge: {simulated:0} s of a two-engine start in {median:0.00} ms (median of {Rounds}), {median * 1e6 / steps:0} ns a step");
+        Console.WriteLine($"  = {simulated * 1000 / median:0} x real time; a 10-minute start takes {tenMinutes:0.0} ms, {6 / tenMinutes:0.00} of the speed asked for (6 ms)");
+
+        var m = Rehearsal.Replay(fleet, new RunLog(header, [.. log.Commands.Take(log.Commands.Count - 1)]));
+        for (var i = 0; i < 2000; i++)
+        {
+            m.Step();
+        }
+
+        const int Measured = 50_000;
+        var before = GC.GetAllocatedBytesForCurrentThread();
+        for (var i = 0; i < Measured; i++)
+        {
+            m.Step();
+        }
+
+        Console.WriteLine($"allocated: {(GC.GetAllocatedBytesForCurrentThread() - before) / (double)Measured:0.00} bytes a step (machine, tracker and judge)");
+    }
+}

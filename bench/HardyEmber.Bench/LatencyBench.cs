@@ -1,0 +1,6 @@
+namespace HardyEmber.Bench;
+
+internal static class LatencyBench
+{
+    public static Task RunAsync() => Task.CompletedTask;
+}

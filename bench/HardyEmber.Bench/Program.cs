@@ -1,0 +1,17 @@
+using HardyEmber.Bench;
+
+switch (args.FirstOrDefault())
+{
+    case "core":
+        CoreBench.Run();
+        return 0;
+    case "latency":
+        await LatencyBench.RunAsync().ConfigureAwait(false);
+        return 0;
+    case "shots":
+        await Shots.TakeAsync(args.ElementAtOrDefault(1) ?? "docs/screenshots", args.Skip(2).ToArray()).ConfigureAwait(false);
+        return 0;
+    default:
+        Console.Error.WriteLine("one of: core, latency, shots [FOLDER [NAME...]]");
+        return 2;
+}

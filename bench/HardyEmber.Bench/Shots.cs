@@ -1,0 +1,82 @@
+using System.Globalization;
+using System.Net.Http.Json;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+
+namespace HardyEmber.Bench;
+
+/// <summary>Takes the pictures of the documentation from the demo data, each in a known moment of a real run.</summary>
+internal static class Shots
+{
+    private sealed record Shot(string Name, Func<ServerProcess, Task<string>> Path, string Wait, string Theme = "soot", int Width = 1280, int Height = 800);
+
+    private static readonly Shot[] All =
+    [
+        new("sortie", _ => Task.FromResult("/"), "[data-testid=begin]"),
+        new("start-auxiliary", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]"),
+        new("start-spool", s => AtAsync(s, Headers.Cold() with { Spot = "A4" }, log => Moment(log, "throttle-right", 4.2)), "[data-testid=cue]"),
+        new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "taxi-light", 20)), "[data-testid=cue]"),
+        new("start-day", s => AtAsync(s, Headers.Cold(), log => Moment(log, "throttle-left", 9)), "[data-testid=cue]", "ash"),
+        new("start-tablet", s => AtAsync(s, Headers.Cold(), log => Moment(log, "bleed", 1)), "[data-testid=cue]", Width: 820, Height: 1180),
+        new("relight", s => AtAsync(s, Headers.Air(), log => Moment(log, "throttle-right", 35)), "[data-testid=cue]"),
+        new("debrief", s => LoggedAsync(s, "not-ready"), "[data-testid=verdict]"),
+        new("debrief-hot-start", s => LoggedAsync(s, "aircraft-damaged"), "[data-testid=verdict]"),
+        new("logbook", _ => Task.FromResult("/logbook"), "[data-testid=run-row]"),
+    ];
+
+    public static async Task TakeAsync(string folder, string[] names)
+    {
+        Directory.CreateDirectory(folder);
+        await using var server = await ServerProcess.StartAsync(demo: true).ConfigureAwait(false);
+        using var browser = Chrome.Start();
+        foreach (var shot in All.Where(s => names.Length == 0 || names.Contains(s.Name)))
+        {
+            browser.Resize(shot.Width, shot.Height);
+            var path = await shot.Path(server).ConfigureAwait(false);
+            browser.Navigate().GoToUrl(new Uri(server.Address, "/logbook"));
+            browser.ExecuteScript($"localStorage.setItem('theme','{shot.Theme}');localStorage.setItem('dim','1')");
+            browser.Navigate().GoToUrl(new Uri(server.Address, path));
+            for (var i = 0; i < 200 && browser.FindElements(By.CssSelector(shot.Wait)).Count == 0; i++)
+            {
+                await Task.Delay(50).ConfigureAwait(false);
+            }
+
+            await Task.Delay(1500).ConfigureAwait(false); // fonts and the forecast settle; pictures are no test
+            browser.Picture(Path.Combine(folder, shot.Name + ".png"));
+            Report(browser, shot.Name);
+        }
+    }
+
+    private static void Report(ChromeDriver browser, string name)
+    {
+        var errors = browser.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level >= LogLevel.Warning).Select(l => l.Message).ToList();
+        Console.WriteLine($"{name}.png{(errors.Count > 0 ? "  console: " + string.Join(" | ", errors) : "")}");
+    }
+
+    private static double Moment(RunLog log, string control, double after) => log.Commands.First(c => c.Target == control && c.Kind != CommandKind.Look).Time + after;
+
+    // A run flown by the scripted pilot, forked at the moment of the picture.
+    private static async Task<string> AtAsync(ServerProcess server, RunHeader header, Func<RunLog, double> moment)
+    {
+        var log = new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly();
+        using var text = new StringWriter(CultureInfo.InvariantCulture);
+        RunFile.Write(text, log);
+        using var body = new StringContent(text.ToString());
+        var imported = await (await server.Client.PostAsync(new Uri("/api/runs/import", UriKind.Relative), body).ConfigureAwait(false)).Content.ReadFromJsonAsync<Created>().ConfigureAwait(false);
+        var forked = await (await server.Client.PostAsJsonAsync(new Uri($"/api/runs/{imported!.Id}/fork", UriKind.Relative), new { at = moment(log) }).ConfigureAwait(false)).Content.ReadFromJsonAsync<Created>().ConfigureAwait(false);
+        return $"/run/{forked!.Id}";
+    }
+
+    private sealed record Created(string Id);
+
+    private static async Task<string> LoggedAsync(ServerProcess server, string verdict)
+    {
+        var page = await server.Client.GetFromJsonAsync<Page>(new Uri($"/api/runs?verdict={verdict}", UriKind.Relative)).ConfigureAwait(false);
+        return $"/debrief/{page!.Runs[0].Id}";
+    }
+
+    private sealed record Page(List<Created> Runs);
+}

@@ -1,0 +1,35 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+
+namespace HardyEmber.Testing;
+
+/// <summary>Debian's Chromium, headless, with a page of exactly the size asked for.</summary>
+public static class Chrome
+{
+    private const string Browser = "/usr/bin/chromium";
+    private const string DriverFolder = "/usr/bin";
+
+    public static ChromeDriver Start(int width = 1280, int height = 800)
+    {
+        if (!File.Exists(Browser) || !File.Exists(Path.Combine(DriverFolder, "chromedriver")))
+        {
+            throw new InvalidOperationException("Chromium and ChromeDriver are needed: apt-get install chromium chromium-driver");
+        }
+
+        var options = new ChromeOptions { BinaryLocation = Browser };
+        options.AddArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", $"--user-data-dir={Repository.TemporaryFolder()}", $"--window-size={width},{height + 140}");
+        options.SetLoggingPreference(LogType.Browser, LogLevel.All);
+        var service = ChromeDriverService.CreateDefaultService(DriverFolder);
+        service.SuppressInitialDiagnosticInformation = true;
+        var driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(90));
+        driver.Resize(width, height);
+        return driver;
+    }
+
+    /// <summary>Sets the page's own size: the window's would leave room for a frame that nobody sees.</summary>
+    public static void Resize(this ChromeDriver driver, int width, int height) =>
+        driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?> { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+
+    public static void Picture(this ChromeDriver driver, string path) => driver.GetScreenshot().SaveAsFile(path);
+}

@@ -1,0 +1,25 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Store;
+
+namespace HardyEmber.Testing;
+
+/// <summary>Where things are in the checkout.</summary>
+public static class Repository
+{
+    private static readonly Lazy<Fleet> Loaded = new(() => FleetFolder.Load(FleetFolder.Find()));
+
+    public static string Root { get; } = Path.GetDirectoryName(FleetFolder.Find())!;
+
+    /// <summary>The fleet as shipped.</summary>
+    public static Fleet Fleet => Loaded.Value;
+
+    /// <summary>The program of a project of ours, as built with the tests.</summary>
+    public static string Program(string name)
+    {
+        var configuration = AppContext.BaseDirectory.Contains("/Release/", StringComparison.Ordinal) ? "Release" : "Debug";
+        return Path.Combine(Root, "src", name, "bin", configuration, "net10.0", name + ".dll");
+    }
+
+    /// <summary>A new empty folder, in the system's place for such.</summary>
+    public static string TemporaryFolder() => Directory.CreateTempSubdirectory("hardy-ember-").FullName;
+}

@@ -1,0 +1,135 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+
+namespace HardyEmber.Testing;
+
+/// <summary>The real server as a process of its own, so that it can be killed like one.</summary>
+public sealed class ServerProcess : IAsyncDisposable
+{
+    private static readonly TimeSpan StartWithin = TimeSpan.FromSeconds(30);
+    private readonly string _data;
+    private readonly bool _demo;
+    private readonly List<string> _output = [];
+    private Process _process;
+
+    private ServerProcess(string data, bool demo, int port)
+    {
+        (_data, _demo, Port) = (data, demo, port);
+        _process = Launch();
+    }
+
+    public int Port { get; }
+    public Uri Address => new($"http://127.0.0.1:{Port}");
+    public HttpClient Client { get; private set; } = new();
+    public string Data => _data;
+    public Process Process => _process;
+
+    /// <summary>What the server has printed, for a failing test's message.</summary>
+    public string Output
+    {
+        get
+        {
+            lock (_output)
+            {
+                return string.Join('\n', _output);
+            }
+        }
+    }
+
+    public static async Task<ServerProcess> StartAsync(bool demo = false, string? data = null)
+    {
+        var server = new ServerProcess(data ?? Repository.TemporaryFolder(), demo, FreePort());
+        await server.ReadyAsync().ConfigureAwait(false);
+        return server;
+    }
+
+    public static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+
+    private Process Launch()
+    {
+        var start = new ProcessStartInfo("dotnet")
+        {
+            ArgumentList = { Repository.Program("HardyEmber.Web"), "--urls", $"http://127.0.0.1:{Port}", "--data", _data, "--demo", _demo ? "true" : "false", "--contentRoot", Path.Combine(Repository.Root, "src", "HardyEmber.Web") },
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
+        var process = new Process { StartInfo = start, EnableRaisingEvents = true };
+        void Take(object _, DataReceivedEventArgs e)
+        {
+            lock (_output)
+            {
+                _output.Add(e.Data ?? "");
+            }
+        }
+
+        process.OutputDataReceived += Take;
+        process.ErrorDataReceived += Take;
+        process.Start();
+        process.BeginOutputReadLine();
+        process.BeginErrorReadLine();
+        return process;
+    }
+
+    private async Task ReadyAsync()
+    {
+        Client.Dispose();
+        Client = new HttpClient { BaseAddress = Address };
+        var watch = Stopwatch.StartNew();
+        while (watch.Elapsed < StartWithin)
+        {
+            try
+            {
+                using var response = await Client.GetAsync(new Uri("/api/health", UriKind.Relative)).ConfigureAwait(false);
+                if (response.IsSuccessStatusCode)
+                {
+                    return;
+                }
+            }
+            catch (HttpRequestException) when (!_process.HasExited)
+            {
+                await Task.Delay(50).ConfigureAwait(false);
+            }
+        }
+
+        throw new InvalidOperationException("the server did not come up:\n" + Output);
+    }
+
+    /// <summary>kill −9: no handler runs, nothing is flushed.</summary>
+    public async Task KillAsync()
+    {
+        _process.Kill();
+        await _process.WaitForExitAsync().ConfigureAwait(false);
+    }
+
+    public async Task RestartAsync()
+    {
+        _process.Dispose();
+        _process = Launch();
+        await ReadyAsync().ConfigureAwait(false);
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        if (!_process.HasExited)
+        {
+            await KillAsync().ConfigureAwait(false);
+        }
+
+        _process.Dispose();
+        Client.Dispose();
+        try
+        {
+            Directory.Delete(_data, recursive: true);
+        }
+        catch (IOException)
+        {
+            // A temporary folder that outlives its test harms nobody.
+        }
+    }
+}

@@ -1,0 +1,55 @@
+import type { components } from "./types";
+
+export type Schemas = components["schemas"];
+export type RunHeader = Schemas["RunHeader"];
+export type Panel = Omit<Schemas["PanelView"], "controls" | "gauges"> & { controls: Control[]; gauges: Gauge[] };
+/** What the server always writes, though a data file may leave it out. */
+type Filled<T, K extends keyof T> = Omit<T, K> & Required<Pick<T, K>>;
+export type Control = Filled<Schemas["ControlDefinition"], "positions" | "sprung" | "min" | "max" | "step" | "unit" | "ring">;
+export type Gauge = Filled<Schemas["GaugeDefinition"], "limits">;
+export type Lamp = Schemas["LampDefinition"];
+export type Link = Schemas["LinkDefinition"];
+export type Debrief = Schemas["DebriefView"];
+export type Finding = Schemas["Finding"];
+
+/** An answer of the server that says what was wrong with which field. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly field: string,
+    detail: string,
+  ) {
+    super(field ? `${field}: ${detail}` : detail);
+  }
+}
+
+async function ask<T>(path: string, init?: RequestInit): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, init);
+  } catch {
+    throw new ApiError(0, "", "The server does not answer. Nothing was changed.");
+  }
+
+  if (!response.ok) {
+    const problem = (await response.json().catch(() => ({}))) as { detail?: string; title?: string; field?: string };
+    throw new ApiError(response.status, problem.field ?? "", problem.detail ?? problem.title ?? `The server answered ${response.status}.`);
+  }
+
+  return (await response.json()) as T;
+}
+
+const post = <T,>(path: string, body: unknown) =>
+  ask<T>(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
+
+export const api = {
+  fleet: () => ask<Schemas["FleetView"]>("/fleet"),
+  aircraft: (id: string) => ask<Panel>(`/aircraft/${encodeURIComponent(id)}`),
+  preview: (header: RunHeader) => post<Schemas["PreviewView"]>("/preview", header),
+  forecast: (header: RunHeader) => post<Schemas["ForecastView"]>("/forecast", header),
+  createRun: (header: RunHeader) => post<{ id: string }>("/runs", header),
+  runs: (filter: Record<string, string>) => ask<Schemas["RunPage"]>(`/runs?${new URLSearchParams(filter).toString()}`),
+  debrief: (id: string) => ask<Debrief>(`/runs/${encodeURIComponent(id)}/debrief`),
+  fork: (id: string, at: number) => post<{ id: string }>(`/runs/${encodeURIComponent(id)}/fork`, { at }),
+  importRun: (text: string) => ask<{ id: string }>("/runs/import", { method: "POST", headers: { "content-type": "application/x-ndjson" }, body: text }),
+};

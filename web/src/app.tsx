@@ -1,0 +1,23 @@
+import { lazy, Suspense } from "react";
+import { BrowserRouter, Route, Routes } from "react-router";
+import { SortieScreen } from "./features/sortie/SortieScreen";
+
+const RunScreen = lazy(() => import("./features/run/RunScreen"));
+const DebriefScreen = lazy(() => import("./features/debrief/DebriefScreen"));
+const LogbookScreen = lazy(() => import("./features/logbook/LogbookScreen"));
+
+export function App() {
+  return (
+    <BrowserRouter>
+      <Suspense fallback={<p className="p-6 text-pale">Loading…</p>}>
+        <Routes>
+          <Route path="/" element={<SortieScreen />} />
+          <Route path="/run/:id" element={<RunScreen />} />
+          <Route path="/debrief/:id" element={<DebriefScreen />} />
+          <Route path="/logbook" element={<LogbookScreen />} />
+          <Route path="*" element={<p className="p-6">There is nothing at this address. <a className="text-heather underline" href="/">Back to the sortie</a></p>} />
+        </Routes>
+      </Suspense>
+    </BrowserRouter>
+  );
+}

@@ -1,0 +1,129 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, type Debrief, type Finding } from "../../api/client";
+import { Button } from "../../ui/button";
+import { clock } from "../../ui/format";
+import { Page } from "../../ui/page";
+import { Shape, statusText, type Status } from "../../ui/status";
+import { showToast } from "../../ui/toast-store";
+import { EvidenceTraces } from "./EvidenceTraces";
+import { verdicts } from "./verdicts";
+
+const severity: Record<string, Status> = { note: "advisory", caution: "caution", warning: "warning", damage: "warning" };
+
+export default function DebriefScreen() {
+  const { id = "" } = useParams();
+  const debrief = useQuery({ queryKey: ["debrief", id], queryFn: () => api.debrief(id) });
+  return (
+    <Page>
+      {debrief.isPending && <p className="text-pale">Replaying the run…</p>}
+      {debrief.error && (
+        <p className="text-caution">
+          ▲ {debrief.error.message} <Link to="/logbook" className="text-heather underline">Back to the logbook</Link>
+        </p>
+      )}
+      {debrief.data && <Body d={debrief.data} />}
+    </Page>
+  );
+}
+
+function Body({ d }: { d: Debrief }) {
+  const [at, setAt] = useState<number | null>(null);
+  const navigate = useNavigate();
+  const verdict = verdicts[d.judgement.verdict] ?? verdicts["not-ready"]!;
+  const fork = (t: number) =>
+    api
+      .fork(d.id, t)
+      .then(({ id }) => navigate(`/run/${id}`))
+      .catch((error: Error) => showToast(error.message, "caution"));
+  return (
+    <div className="mx-auto grid max-w-7xl gap-4 lg:grid-cols-[27rem_1fr]">
+      <div className="flex flex-col gap-4">
+        <section className="rounded-lg bg-panel p-4" aria-label="Verdict">
+          <p className={`flex items-center gap-2 text-sm ${statusText[verdict.status]}`} data-testid="verdict" data-verdict={d.judgement.verdict}>
+            <Shape status={verdict.status} /> {verdict.word}
+          </p>
+          <h1 className="mt-1 text-xl font-bold">{d.judgement.sentence}</h1>
+          <p className="mt-2 text-xs text-pale">
+            {d.title} · {d.header.pilot || "no callsign"} · {d.header.spot} · {d.header.conditions.oatC} °C · {clock(d.seconds)} · peak{" "}
+            {Object.entries(d.summary.peakC).map(([side, c]) => `${side} ${c} °C`).join(", ")}
+          </p>
+          <div className="mt-3 flex flex-wrap gap-2">
+            {!d.ended && (
+              <Button look="primary" onClick={() => navigate(`/run/${d.id}`)}>
+                Go on flying
+              </Button>
+            )}
+            <a className="rounded border border-line bg-raised px-3 py-1.5 text-sm hover:bg-high" href={`/api/runs/${d.id}/file`} download>
+              Export the run
+            </a>
+            <Button onClick={() => void fork(at ?? 0)}>Fly on from {clock(at ?? 0)}</Button>
+          </div>
+        </section>
+        <section className="rounded-lg bg-panel p-4" aria-label="Findings">
+          <h2 className="font-bold">Findings</h2>
+          {d.judgement.findings.length === 0 && <p className="mt-1 text-sm text-pale">Nothing to find fault with.</p>}
+          <ul className="mt-2 flex flex-col gap-2">
+            {d.judgement.findings.map((f, i) => (
+              <FindingRow key={i} f={f} onShow={() => setAt(f.from)} />
+            ))}
+          </ul>
+        </section>
+      </div>
+      <div className="flex flex-col gap-4">
+        <EvidenceTraces debrief={d} at={at} onPick={setAt} />
+        <Steps d={d} onPick={setAt} />
+      </div>
+    </div>
+  );
+}
+
+function FindingRow({ f, onShow }: { f: Finding; onShow: () => void }) {
+  const status = severity[f.severity] ?? "caution";
+  return (
+    <li data-testid="finding" data-code={f.code} className="border-t border-line pt-2 text-sm">
+      <button type="button" className="flex w-full items-start gap-2 text-left" onClick={onShow}>
+        <Shape status={status} />
+        <span className="flex-1">
+          {f.what}
+          <span className="num ml-2 text-2xs text-pale">{clock(f.from)}</span>
+        </span>
+      </button>
+      <div className="mt-1 pl-5 text-xs text-pale">
+        <p>{f.consequence}</p>
+        <p className="text-bone">{f.instead}</p>
+        {f.evidence && (
+          <p className="num mt-0.5">
+            {f.evidence.signal} {f.evidence.value} {f.evidence.unit}
+            {f.evidence.limit != null && ` against ${f.evidence.limit} ${f.evidence.unit}`}
+          </p>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function Steps({ d, onPick }: { d: Debrief; onPick: (t: number) => void }) {
+  const total = Math.max(1, d.seconds);
+  const steps = [...d.steps].sort((a, b) => (a.firstDone < 0 ? 1e9 : a.firstDone) - (b.firstDone < 0 ? 1e9 : b.firstDone));
+  return (
+    <section className="rounded-lg bg-panel p-4" aria-label="Steps in the order done">
+      <h2 className="mb-2 font-bold">Steps, in the order done</h2>
+      <ol className="columns-1 gap-6 text-xs md:columns-2">
+        {steps.map((s) => (
+          <li key={s.id} className="break-inside-avoid py-0.5">
+            <button type="button" disabled={s.firstDone < 0} onClick={() => onPick(s.firstDone)} className="flex w-full items-center gap-2 text-left hover:text-heather">
+              <span className={`w-3 ${s.done ? "text-ready" : "text-caution"}`}>{s.done ? "✓" : "▲"}</span>
+              <span className="flex-1 truncate">{s.cue}</span>
+              <span className="num text-pale">{s.firstDone < 0 ? "never" : clock(s.firstDone)}</span>
+            </button>
+            <div className="mt-0.5 ml-5 h-0.5 bg-raised">
+              <div className="h-full bg-pale" style={{ width: `${s.firstDone < 0 ? 0 : (s.firstDone / total) * 100}%` }} />
+            </div>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,121 @@
+import "uplot/dist/uPlot.min.css";
+import { useEffect, useMemo, useRef } from "react";
+import uPlot from "uplot";
+import type { Debrief } from "../../api/client";
+import { clock } from "../../ui/format";
+
+const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+const HEIGHT = 170;
+
+interface Props {
+  debrief: Debrief;
+  at: number | null;
+  onPick: (t: number) => void;
+}
+
+/** The whole run as traces recomputed from its log: events as ticks, findings as marks, one moment picked. */
+export function EvidenceTraces({ debrief, at, onPick }: Props) {
+  const air = debrief.header.start === "air";
+  const rows: [string, string[]][] = [
+    ["Core speed, %", ["right.n2", "left.n2"]],
+    ["Gas temperature, °C", ["right.egt", "left.egt"]],
+    air ? ["Height, ft", ["flight.height"]] : ["Alignment quality", ["ins.quality"]],
+  ];
+  return (
+    <section className="rounded-lg bg-panel p-3" aria-label="Traces">
+      <p className="num mb-1 text-xs text-pale">
+        {at === null ? "Press a finding, a step or a trace to pick a moment." : `Picked: ${clock(at)}`}
+      </p>
+      {rows.map(([title, signals]) => (
+        <Trace key={title} debrief={debrief} title={title} signals={signals.filter((s) => debrief.traces.columns[s])} at={at} onPick={onPick} />
+      ))}
+    </section>
+  );
+}
+
+function Trace({ debrief, title, signals, at, onPick }: Props & { title: string; signals: string[] }) {
+  const host = useRef<HTMLDivElement>(null);
+  const plot = useRef<uPlot | null>(null);
+  const picked = useRef(at);
+  const pick = useRef(onPick);
+  const columns = debrief.traces.columns;
+  const data = useMemo(() => {
+    const n = columns[signals[0] ?? ""]?.length ?? 0;
+    return [Array.from({ length: n }, (_, i) => i / debrief.traces.hz), ...signals.map((s) => [...(columns[s] ?? [])])] as uPlot.AlignedData;
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the signals of a row never change while its run is open
+  }, [columns, debrief.traces.hz]);
+  useEffect(() => {
+    pick.current = onPick;
+  });
+  useEffect(() => {
+    const box = host.current!;
+    const colours = ["--trace-1", "--trace-2"];
+    const made = new uPlot(
+      {
+        width: box.clientWidth,
+        height: HEIGHT,
+        legend: { show: false },
+        cursor: { y: false, points: { show: false }, drag: { x: false, y: false } },
+        scales: { x: { time: false } },
+        axes: [
+          { stroke: () => token("--bone-2"), grid: { show: false }, size: 22, font: "10px 'B612 Mono'", values: (_, v) => v.map(clock) },
+          { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, size: 48, font: "10px 'B612 Mono'", values: (_, v) => v.map(String) },
+        ],
+        series: [{}, ...signals.map((_, i) => ({ stroke: () => token(colours[i]!), width: 1.5, dash: i === 1 ? [6, 4] : undefined, points: { show: false } }))],
+        hooks: {
+          draw: [
+            (u) => {
+              const { ctx, bbox } = u;
+              const line = (t: number, colour: string, from: number, width: number) => {
+                const x = u.valToPos(t, "x", true);
+                ctx.strokeStyle = token(colour);
+                ctx.lineWidth = width;
+                ctx.beginPath();
+                ctx.moveTo(x, bbox.top + from);
+                ctx.lineTo(x, bbox.top + bbox.height);
+                ctx.stroke();
+              };
+              for (const a of debrief.actions) {
+                line(a.t, "--line", bbox.height - 8, 1);
+              }
+
+              for (const f of debrief.judgement.findings) {
+                line(f.from, f.severity === "caution" ? "--caution" : f.severity === "note" ? "--advisory" : "--warning", 0, 1);
+              }
+
+              if (picked.current !== null) {
+                line(picked.current, "--heather", 0, 2);
+              }
+            },
+          ],
+        },
+      },
+      data,
+      box,
+    );
+    plot.current = made;
+    const click = () => pick.current(Math.max(0, made.posToVal(made.cursor.left ?? 0, "x")));
+    made.over.addEventListener("click", click);
+    const resize = new ResizeObserver(() => made.setSize({ width: box.clientWidth, height: HEIGHT }));
+    resize.observe(box);
+    return () => {
+      resize.disconnect();
+      made.destroy();
+      plot.current = null;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- as above
+  }, [data, debrief]);
+  useEffect(() => {
+    picked.current = at;
+    plot.current?.redraw();
+  }, [at]);
+  return (
+    <figure className="mb-1">
+      <figcaption className="flex justify-between text-xs text-pale">
+        <span>{title}</span>
+        <span>{signals.map((s, i) => `${i === 0 ? "━" : "╌"} ${s.split(".")[0]}`).join("   ")}</span>
+      </figcaption>
+      <div ref={host} />
+    </figure>
+  );
+}

@@ -1,0 +1,56 @@
+import { lazy, Suspense, useState } from "react";
+import { CommandLine } from "../run/CommandLine";
+import { ControlCard } from "../run/ControlCard";
+import { useRun } from "../run/context";
+import { KeyList } from "../run/KeyList";
+import { SignalGauge } from "../run/SignalGauge";
+import { TopBar } from "../run/TopBar";
+import { useBack } from "../run/use-back";
+import { useKeys } from "../run/use-keys";
+import { CueCard } from "../start/CueCard";
+import { EnergyPlot } from "./EnergyPlot";
+import { HeightCosts } from "./HeightCosts";
+
+const Traces = lazy(() => import("../run/Traces"));
+
+/** An air restart flown against falling height: height over speed in the middle, the few controls that matter below. */
+export function RelightScreen() {
+  const { connection, panel } = useRun();
+  const [keys, setKeys] = useState(false);
+  const [line, setLine] = useState(false);
+  const back = useBack();
+  useKeys({ onKeyList: () => setKeys(true), onCommandLine: () => setLine(true), onBack: back });
+  const dead = connection.snapshot!.header.flight?.dead ?? "right";
+  const controls = ["pitch", `throttle-${dead}`, "bleed", "cross-feed"].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
+  return (
+    <div className="flex min-h-screen flex-col lg:h-screen lg:min-h-0 lg:overflow-hidden">
+      <TopBar onKeyList={() => setKeys(true)} />
+      <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-2 lg:grid-cols-[19rem_minmax(0,1fr)_20rem]">
+        <CueCard bars={false}>
+          <HeightCosts />
+        </CueCard>
+        <div className="flex min-h-0 flex-col gap-2">
+          <EnergyPlot dead={dead} />
+          <section aria-label="Controls" className="grid grid-cols-2 gap-2 rounded-lg bg-panel p-2">
+            {controls.map((c) => (
+              <ControlCard key={c.id} control={c} />
+            ))}
+          </section>
+        </div>
+        <div className="flex min-h-0 flex-col gap-2 md:col-span-2 lg:col-span-1">
+          <section aria-label="Readings" className="flex flex-col gap-3 rounded-lg bg-panel p-3">
+            <SignalGauge signal={`${dead}.n2`} size="large" />
+            <SignalGauge signal={`${dead}.egt`} size="large" />
+            <SignalGauge signal="flight.eas" size="large" />
+            <SignalGauge signal="flight.above-decision" size="large" />
+          </section>
+          <Suspense fallback={<div className="flex-1" />}>
+            <Traces />
+          </Suspense>
+        </div>
+      </main>
+      <KeyList open={keys} onClose={() => setKeys(false)} />
+      <CommandLine open={line} onClose={() => setLine(false)} />
+    </div>
+  );
+}

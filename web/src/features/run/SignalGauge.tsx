@@ -1,0 +1,32 @@
+import { BarGauge } from "../../ui/bar-gauge";
+import { useRun, useSignal } from "./context";
+
+const none = "time";
+
+/** A gauge of the aircraft, live. A signal without a gauge of its own gets a plain percent bar. */
+export function SignalGauge({ signal, size }: { signal: string; size?: "normal" | "large" }) {
+  const { panel, connection } = useRun();
+  const gauge = panel.gauges.find((g) => g.signal === signal);
+  const info = connection.info(signal);
+  const value = useSignal(signal);
+  const peak = useSignal(gauge?.peak ?? none);
+  const ahead = useSignal(gauge?.ahead ?? none);
+  const bus = useSignal(gauge?.bus ? `bus.${gauge.bus}.live` : none);
+  return (
+    <BarGauge
+      gauge={gauge ?? { label: plain(signal), min: 0, max: info?.unit === "s" ? 20 : 100, normal: null, limits: [] }}
+      value={value}
+      unit={info?.unit ?? ""}
+      quantum={info?.quantum ?? 1}
+      peak={gauge?.peak ? peak : undefined}
+      ahead={gauge?.ahead ? ahead : undefined}
+      blind={gauge?.bus ? bus < 0.5 : false}
+      size={size}
+    />
+  );
+}
+
+function plain(signal: string): string {
+  const words = signal.replace(/^task\./, "").replace(/\.progress$/, " held").replace(/\.left$/, ", seconds left").replaceAll(/[.-]/g, " ");
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}

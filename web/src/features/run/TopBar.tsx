@@ -1,0 +1,82 @@
+import { CircleHelp, Pause, Play, Square } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { Button } from "../../ui/button";
+import { clock } from "../../ui/format";
+import { ThemeControls } from "../../ui/theme";
+import { showToast } from "../../ui/toast-store";
+import { useRun, useRunState, useSend, useSignal } from "./context";
+
+const rates = [1, 2, 4, 8];
+
+export function TopBar({ onKeyList }: { onKeyList: () => void }) {
+  const { connection } = useRun();
+  const { link, rate, paused, ended } = useRunState();
+  const [ending, setEnding] = useState(false);
+  const send = useSend();
+  const navigate = useNavigate();
+  const header = connection.snapshot!.header;
+  const end = () => {
+    setEnding(true);
+    connection
+      .send("End")
+      .then(() => navigate(`/debrief/${connection.id}`))
+      .catch((error: Error) => {
+        setEnding(false);
+        showToast(error.message, "caution");
+      });
+  };
+  return (
+    <header className="flex h-11 items-center gap-3 border-b border-line px-3">
+      <Link to="/" className="font-bold whitespace-nowrap">
+        Hardy Ember
+      </Link>
+      <span className="truncate text-xs text-pale">
+        {connection.snapshot!.title}
+        {header.pilot && ` · ${header.pilot}`} · {header.spot} · {header.conditions.oatC} °C
+      </span>
+      <span className="flex-1" />
+      {link !== "live" && (
+        <span className="rounded bg-high px-2 py-1 text-xs text-caution" data-testid="link-lost">
+          ▲ connection lost, trying again
+        </span>
+      )}
+      <Clock />
+      <div role="group" aria-label="Rate" className="flex overflow-hidden rounded border border-line">
+        {rates.map((r) => (
+          <button key={r} type="button" aria-pressed={rate === r} onClick={() => send("Rate", r)} className={`num px-2 py-1 text-xs ${rate === r ? "bg-bone font-bold text-ground" : "text-pale hover:bg-high"}`}>
+            ×{r}
+          </button>
+        ))}
+      </div>
+      <Button size="small" onClick={() => send("Pause", !paused)} disabled={ended} data-testid="pause" className={paused && !ended ? "border-heather text-heather" : ""}>
+        {paused ? <Play className="mr-1 inline size-3.5" /> : <Pause className="mr-1 inline size-3.5" />}
+        {paused ? "Go on" : "Pause"}
+      </Button>
+      {ended ? (
+        <Button size="small" look="primary" onClick={() => navigate(`/debrief/${connection.id}`)}>
+          Debrief
+        </Button>
+      ) : (
+        <Button size="small" onClick={end} disabled={ending} data-testid="end-run">
+          <Square className="mr-1 inline size-3.5" />
+          End run
+        </Button>
+      )}
+      <ThemeControls />
+      <Button size="small" look="quiet" onClick={onKeyList} aria-label="Key list">
+        <CircleHelp className="size-4" />
+      </Button>
+    </header>
+  );
+}
+
+function Clock() {
+  const { connection } = useRun();
+  useSignal("time");
+  return (
+    <span className="num text-lg" data-testid="clock" aria-label="Run time">
+      {clock(connection.time)}
+    </span>
+  );
+}

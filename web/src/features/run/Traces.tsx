@@ -1,0 +1,133 @@
+import "uplot/dist/uPlot.min.css";
+import { useEffect, useRef } from "react";
+import uPlot from "uplot";
+import { useRun } from "./context";
+
+const WINDOW = 90;
+
+/** Strip traces of the last ninety seconds: core speed and gas temperature of every engine, with their limit bands. */
+export default function Traces() {
+  const { panel } = useRun();
+  const families = [".n2", ".egt"];
+  return (
+    <section aria-label="Traces" className="flex min-h-64 flex-1 flex-col gap-1 rounded-lg bg-panel p-2">
+      {families.map((family) => {
+        const gauges = panel.gauges.filter((g) => g.signal.endsWith(family));
+        return <Strip key={family} signals={gauges.map((g) => g.signal)} title={gauges[0]?.label.replace(/ (right|left)$/, "") ?? family} min={gauges[0]?.min ?? 0} max={gauges[0]?.max ?? 100} limits={gauges[0]?.limits ?? []} />;
+      })}
+    </section>
+  );
+}
+
+interface StripProps {
+  signals: string[];
+  title: string;
+  min: number;
+  max: number;
+  limits: { at: number; kind: string; label: string }[];
+}
+
+const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+function Strip({ signals, title, min, max, limits }: StripProps) {
+  const { connection } = useRun();
+  const host = useRef<HTMLDivElement>(null);
+  const last = useRef<(HTMLElement | null)[]>([]);
+  useEffect(() => {
+    const box = host.current!;
+    const colours = ["--trace-1", "--trace-2"];
+    const plot = new uPlot(
+      {
+        width: box.clientWidth,
+        height: box.clientHeight,
+        legend: { show: false },
+        cursor: { show: false },
+        scales: { x: { time: false }, y: { range: [min, max] } },
+        axes: [
+          { stroke: () => token("--bone-2"), grid: { show: false }, ticks: { show: false }, size: 20, font: "10px 'B612 Mono'", values: (_, at) => at.map((v) => `${Math.floor(v / 60)}:${String(Math.floor(v % 60)).padStart(2, "0")}`) },
+          { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, ticks: { show: false }, size: 38, font: "10px 'B612 Mono'", values: (_, at) => at.map(String) },
+        ],
+        series: [{}, ...signals.map((_, i) => ({ stroke: () => token(colours[i % 2]!), width: 2, dash: i === 1 ? [6, 4] : undefined, points: { show: false } }))],
+        hooks: {
+          draw: [
+            (u) => {
+              for (const limit of limits) {
+                const y = u.valToPos(limit.at, "y", true);
+                u.ctx.strokeStyle = token(limit.kind === "warning" ? "--warning" : "--caution");
+                u.ctx.lineWidth = 1;
+                u.ctx.beginPath();
+                u.ctx.moveTo(u.bbox.left, y);
+                u.ctx.lineTo(u.bbox.left + u.bbox.width, y);
+                u.ctx.stroke();
+              }
+            },
+          ],
+        },
+      },
+      [[], ...signals.map(() => [])],
+      box,
+    );
+    let due = false;
+    const draw = () => {
+      due = false;
+      const { t, values } = connection.trace;
+      const now = connection.time;
+      let from = t.length;
+      while (from > 0 && t[from - 1]! >= now - WINDOW) {
+        from--;
+      }
+
+      plot.batch(() => {
+        plot.setData([t.slice(from), ...signals.map((s) => (values.get(s) ?? []).slice(from))], false);
+        plot.setScale("x", { min: Math.max(0, now - WINDOW), max: Math.max(WINDOW, now) });
+      });
+      signals.forEach((s, i) => {
+        const at = last.current[i];
+        if (at) {
+          at.textContent = String(Math.round(connection.value(s)));
+        }
+      });
+    };
+    const schedule = () => {
+      if (!due) {
+        due = true;
+        requestAnimationFrame(draw);
+      }
+    };
+    const off = connection.onSignal("time", schedule);
+    const resize = new ResizeObserver(() => {
+      plot.setSize({ width: box.clientWidth, height: box.clientHeight });
+      schedule();
+    });
+    resize.observe(box);
+    const themed = new MutationObserver(() => plot.redraw());
+    themed.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
+    return () => {
+      off();
+      resize.disconnect();
+      themed.disconnect();
+      plot.destroy();
+    };
+  }, [connection, signals, min, max, limits]);
+  return (
+    <figure className="flex min-h-0 flex-1 flex-col">
+      <figcaption className="flex justify-between text-2xs text-pale">
+        <span>{title}</span>
+        <span className="flex gap-3">
+          {signals.map((s, i) => (
+            <span key={s} className="num">
+              {i === 0 ? "━" : "╌"} {s.split(".")[0]}{" "}
+              <b
+                className="text-bone"
+                ref={(e) => {
+                  last.current[i] = e;
+                }}
+              />
+            </span>
+          ))}
+        </span>
+      </figcaption>
+      <div ref={host} className="min-h-24 flex-1 overflow-hidden" />
+    </figure>
+  );
+}

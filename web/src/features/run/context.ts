@@ -1,0 +1,43 @@
+import { createContext, useCallback, useContext, useSyncExternalStore } from "react";
+import type { Panel } from "../../api/client";
+import type { RunConnection, RunState } from "../../api/run-connection";
+import { showToast } from "../../ui/toast-store";
+
+export interface Run {
+  connection: RunConnection;
+  panel: Panel;
+}
+
+export const RunContext = createContext<Run | null>(null);
+
+export function useRun(): Run {
+  const run = useContext(RunContext);
+  if (!run) {
+    throw new Error("no run around this component");
+  }
+
+  return run;
+}
+
+/** Current value of a signal; the component renders again only when it changes. */
+export function useSignal(name: string): number {
+  const { connection } = useRun();
+  const subscribe = useCallback((listener: () => void) => connection.onSignal(name, listener), [connection, name]);
+  return useSyncExternalStore(subscribe, () => connection.value(name));
+}
+
+export function useRunState(): RunState {
+  const { connection } = useRun();
+  return useSyncExternalStore(connection.onState, () => connection.state);
+}
+
+/** Sends a command and shows what is wrong with it, if anything is. */
+export function useSend() {
+  const { connection } = useRun();
+  return useCallback(
+    (...args: Parameters<RunConnection["send"]>) => {
+      void connection.send(...args).catch((error: Error) => showToast(error.message, "caution"));
+    },
+    [connection],
+  );
+}

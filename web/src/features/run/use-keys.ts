@@ -1,0 +1,122 @@
+import { useEffect, useRef } from "react";
+import { showToast } from "../../ui/toast-store";
+import { useRun } from "./context";
+import { doAct } from "./cue-act";
+
+export const keyList: [string, string][] = [
+  ["Space", "Do what the cue asks; hold it where a hold is due"],
+  ["/", "Command line: type part of a control's name and a position"],
+  ["c", "Throttle to cut-off on the engine in its start cycle"],
+  ["p", "Pause and go on"],
+  ["1 2 3 4", "Rate ×1, ×2, ×4, ×8"],
+  ["[ ]", "Back 10 s, back 30 s, as a fork from there"],
+  ["Tab", "To the next control; arrow keys, Enter and Space work it"],
+  ["?", "This list"],
+];
+
+interface Options {
+  onKeyList: () => void;
+  onCommandLine: () => void;
+  onBack: (seconds: number) => void;
+}
+
+/** The keys of a run. A control that was reached by Tab keeps its own keys. */
+export function useKeys({ onKeyList, onCommandLine, onBack }: Options) {
+  const { connection, panel } = useRun();
+  const held = useRef<string | null>(null);
+  const pressed = useRef(false);
+  const callbacks = useRef({ onKeyList, onCommandLine, onBack });
+  useEffect(() => {
+    callbacks.current = { onKeyList, onCommandLine, onBack };
+  });
+
+  useEffect(() => {
+    const fail = (error: Error) => showToast(error.message, "caution");
+    const busy = (e: KeyboardEvent) => {
+      const at = e.target as HTMLElement;
+      return at.closest("input, textarea, select, [role=dialog]") !== null;
+    };
+    const own = (e: KeyboardEvent) => (e.target as HTMLElement).matches("button:focus-visible, a:focus-visible, [role=slider]:focus-visible");
+    const release = () => {
+      pressed.current = false;
+      if (held.current) {
+        void connection.send("Release", held.current).catch(fail);
+        held.current = null;
+      }
+    };
+    const cutOff = () => {
+      // The lever of the engine that is between crank and idle; never one that runs.
+      const side = panel.gauges
+        .map((g) => /^(\w+)\.n2$/.exec(g.signal)?.[1])
+        .filter((s) => s !== undefined)
+        .find((s) => connection.value(`${s}.start-cycle`) > 0 || (connection.value(`${s}.n2`) < 60 && connection.position(`throttle-${s}`) !== "cut-off"));
+      if (side) {
+        void connection.send("Set", `throttle-${side}`, "cut-off").catch(fail);
+      } else {
+        showToast("No engine is in its start cycle.");
+      }
+    };
+    const down = (e: KeyboardEvent) => {
+      if (e.ctrlKey || e.metaKey || e.altKey || busy(e)) {
+        return;
+      }
+
+      if (e.key === " ") {
+        if (own(e)) {
+          return;
+        }
+
+        e.preventDefault();
+        const act = connection.state.cue?.act;
+        const may = connection.state.cue?.kind === "act" || connection.state.cue?.kind === "ready";
+        if (e.repeat || pressed.current || !act || !may || connection.snapshot?.header.mode === "alone") {
+          return;
+        }
+
+        pressed.current = true;
+        void doAct(connection, act).then((target) => {
+          held.current = target;
+          if (!pressed.current) {
+            release(); // the key was let go before the server answered
+          }
+        }, fail);
+        return;
+      }
+
+      if (e.repeat) {
+        return;
+      }
+
+      const rates: Record<string, number> = { "1": 1, "2": 2, "3": 4, "4": 8 };
+      if (rates[e.key]) {
+        void connection.send("Rate", rates[e.key]).catch(fail);
+      } else if (e.key === "p") {
+        void connection.send("Pause", !connection.state.paused).catch(fail);
+      } else if (e.key === "c") {
+        cutOff();
+      } else if (e.key === "/") {
+        e.preventDefault();
+        callbacks.current.onCommandLine();
+      } else if (e.key === "[" || e.key === "]") {
+        callbacks.current.onBack(e.key === "[" ? 10 : 30);
+      } else if (e.key === "?") {
+        callbacks.current.onKeyList();
+      }
+    };
+    const up = (e: KeyboardEvent) => {
+      if (e.key === " " && pressed.current) {
+        e.preventDefault();
+        release();
+      }
+    };
+    window.addEventListener("keydown", down);
+    window.addEventListener("keyup", up);
+    window.addEventListener("blur", release);
+    return () => {
+      window.removeEventListener("keydown", down);
+      window.removeEventListener("keyup", up);
+      window.removeEventListener("blur", release);
+      release();
+    };
+  }, [connection, panel]);
+}

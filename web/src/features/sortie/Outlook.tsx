@@ -1,0 +1,82 @@
+import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useEffect, useState } from "react";
+import { api, type RunHeader } from "../../api/client";
+import { clock } from "../../ui/format";
+import { Shape, type Status } from "../../ui/status";
+
+/** What today's situation changes: the numbers for the card, and the simulator run ahead with a steady pilot. */
+export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
+  const key = useSettled(JSON.stringify({ ...header, pilot: "", mode: "guided" }), 350);
+  const settled = useDeferredValue(key);
+  const body = JSON.parse(settled) as RunHeader;
+  const preview = useQuery({ queryKey: ["preview", settled], queryFn: () => api.preview(body), enabled: ok, retry: false, placeholderData: (p) => p });
+  const forecast = useQuery({ queryKey: ["forecast", settled], queryFn: () => api.forecast(body), enabled: ok, retry: false, placeholderData: (p) => p });
+  const error = preview.error ?? forecast.error;
+  if (error) {
+    return (
+      <section className="rounded-lg bg-panel p-4 text-sm text-caution">
+        ▲ {error.message}
+      </section>
+    );
+  }
+
+  const p = preview.data;
+  const f = forecast.data;
+  const peak = f ? Math.max(...Object.values(f.summary.peakC)) : 0;
+  const margin = f ? f.startLimitC - peak : 0;
+  const air = header.start === "air";
+  const heat: Status = margin < 0 ? "warning" : margin < 60 ? "caution" : "ready";
+  return (
+    <section aria-label="Outlook" className={`rounded-lg bg-panel p-4 text-sm transition-opacity ${forecast.isFetching ? "opacity-60" : ""}`}>
+      <h2 className="font-bold">What today changes</h2>
+      <p className="mb-2 text-2xs text-pale">The simulator run ahead on this situation with a steady pilot.</p>
+      {f && (
+        <dl className="grid grid-cols-[1fr_auto] gap-y-1.5">
+          <Row label={air ? "Outcome" : "Launch-ready after"} value={air ? (f.summary.verdict === "launch-ready" ? "restarted" : "not restarted") : f.summary.verdict === "launch-ready" ? clock(f.summary.seconds) : "not reached"} />
+          <Row label="Hottest start" value={`${peak} °C`} status={heat} />
+          <Row label="Margin to the start limit" value={`${margin} °C`} status={heat} />
+          {air && <Row label="Height it costs" value={`${f.heightLostFt} ft`} />}
+          {air && <Row label="Left above decision height" value={`${f.aboveDecisionFt} ft`} status={f.aboveDecisionFt < 0 ? "warning" : "ready"} />}
+        </dl>
+      )}
+      {f && f.summary.verdict !== "launch-ready" && <p className="mt-2 text-xs text-caution">▲ {f.summary.sentence}</p>}
+      {p && !air && (
+        <>
+          <h3 className="mt-4 mb-1 font-bold">The card</h3>
+          <dl className="grid grid-cols-[1fr_auto] gap-y-1.5">
+            <Row label="Gross weight" value={`${p.card.grossLb.toLocaleString("en").replaceAll(",", "\u202f")} lb`} />
+            <Row label="Pitch trim" value={`${p.card.trimUnits} units`} />
+            <Row label="Rotate / lift-off" value={`${p.card.rotateKt} / ${p.card.liftOffKt} kt`} />
+            <Row label="Altimeter, sea level / field" value={`${p.card.qnhHpa} / ${p.card.qfeHpa} hPa`} />
+            <Row label="Fuel reminder" value={`${p.card.fuelReminderLb} lb`} />
+            <Row label={p.tailwindKt > 0 ? "Wind into the exhaust" : "Wind from ahead"} value={`${Math.abs(p.tailwindKt)} kt`} status={p.tailwindKt > 8 ? "caution" : undefined} />
+            <Row label="Pressure altitude" value={`${p.pressureAltitudeFt} ft`} />
+            <Row label="Best heading error here" value={`${p.alignmentFloorDeg}°`} />
+          </dl>
+        </>
+      )}
+    </section>
+  );
+}
+
+function Row({ label, value, status }: { label: string; value: string; status?: Status }) {
+  return (
+    <>
+      <dt className="text-xs text-pale">{label}</dt>
+      <dd className="num flex items-center justify-end gap-1.5">
+        {status && <Shape status={status} />}
+        {value}
+      </dd>
+    </>
+  );
+}
+
+/** The value once it has stopped changing. */
+function useSettled(value: string, ms: number): string {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}

@@ -1,0 +1,178 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { api, type Schemas } from "../../api/client";
+import { Button } from "../../ui/button";
+import { Choice, Field, NumberInput } from "../../ui/field";
+import { Page } from "../../ui/page";
+import { Shape } from "../../ui/status";
+import { Outlook } from "./Outlook";
+import { badNumber, firstSituation, headerOf, weatherOf, type Situation } from "./situation";
+
+const modes = [
+  ["guided", "Guided", "The cue is always shown."],
+  ["prompted", "Prompted", "A checklist; the cue only when you ask."],
+  ["alone", "Alone", "Nothing but the machine."],
+] as const;
+
+export function SortieScreen() {
+  const fleet = useQuery({ queryKey: ["fleet"], queryFn: api.fleet, staleTime: Infinity });
+  return (
+    <Page>
+      {fleet.error && <p className="text-caution">▲ {fleet.error.message}</p>}
+      {fleet.data && <Setup fleet={fleet.data} />}
+    </Page>
+  );
+}
+
+function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
+  const [s, setS] = useState(() => firstSituation(fleet));
+  const navigate = useNavigate();
+  const set = (part: Partial<Situation>) => setS((before) => ({ ...before, ...part }));
+  const aircraft = fleet.aircraft[0]!;
+  const place = fleet.places.find((p) => p.id === s.place)!;
+  const start = aircraft.starts.find((x) => x.start === s.start);
+  const wrong = badNumber(s);
+  const header = headerOf(s, aircraft, fleet.faults);
+  const begin = useMutation({
+    mutationFn: () => {
+      localStorage.setItem("pilot", s.pilot.trim());
+      return api.createRun(header);
+    },
+    onSuccess: ({ id }) => navigate(`/run/${id}`),
+  });
+  const text = (key: keyof Situation) => ({ value: String(s[key]), onChange: (e: { target: { value: string } }) => set({ [key]: e.target.value }) });
+  const fault = fleet.faults.find((f) => f.code === s.fault);
+  return (
+    <form
+      className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-[1fr_22rem]"
+      onSubmit={(e) => {
+        e.preventDefault();
+        begin.mutate();
+      }}
+    >
+      <div className="flex flex-col gap-4">
+        <div>
+          <h1 className="text-2xl font-bold">Bring {aircraft.name} to life, alone</h1>
+          <p className="mt-1 text-sm text-pale">Set the situation, look at what it changes, begin. The guide says what to do; the judge says what it was worth.</p>
+        </div>
+        <div role="radiogroup" aria-label="What to rehearse" className="grid grid-cols-2 gap-2">
+          {aircraft.starts.map((x) => (
+            <button
+              key={x.start}
+              type="button"
+              role="radio"
+              aria-checked={s.start === x.start}
+              onClick={() => set({ start: x.start as Situation["start"] })}
+              className={`rounded-lg border p-3 text-left ${s.start === x.start ? "border-heather bg-heather-soft" : "border-line bg-panel hover:bg-raised"}`}
+            >
+              <b className="block">{x.title}</b>
+              <span className="text-xs text-pale">{x.start === "air" ? "One engine, flown against falling height" : "Everything off; two engines, alignment, numbers"}</span>
+            </button>
+          ))}
+        </div>
+        <section aria-label="Situation" className="grid grid-cols-2 gap-3 rounded-lg bg-panel p-4 sm:grid-cols-4">
+          <Field label="Callsign">
+            <input className="w-full" maxLength={40} {...text("pilot")} />
+          </Field>
+          <Field label="Place">
+            <Choice value={s.place} onChange={(e) => set(weatherOf(fleet.places.find((p) => p.id === e.target.value)!))} options={fleet.places.map((p) => [p.id, p.name] as const)} />
+          </Field>
+          <Field label="Spot" unit="nose true">
+            <Choice {...text("spot")} options={place.spots.map((x) => [x.id, `${x.id} · ${String(Math.round(x.headingDeg)).padStart(3, "0")}°`] as const)} />
+          </Field>
+          <Field label="Outside air" unit="°C">
+            <NumberInput {...text("oatC")} wrong={wrong === "oatC"} />
+          </Field>
+          <Field label="Sea-level pressure" unit="hPa">
+            <NumberInput {...text("qnhHpa")} wrong={wrong === "qnhHpa"} />
+          </Field>
+          <Field label="Wind from" unit="° true">
+            <NumberInput {...text("windFromDeg")} wrong={wrong === "windFromDeg"} />
+          </Field>
+          <Field label="Wind" unit="kt">
+            <NumberInput {...text("windKt")} wrong={wrong === "windKt"} />
+          </Field>
+          <Field label="Seed" unit="same seed, same run">
+            <NumberInput {...text("seed")} wrong={wrong === "seed"} />
+          </Field>
+          {s.start === "first" ? (
+            <>
+              <Field label="Fuel" unit="lb">
+                <NumberInput {...text("fuelLb")} wrong={wrong === "fuelLb"} />
+              </Field>
+              <Field label="Stores" unit="lb">
+                <NumberInput {...text("storesLb")} wrong={wrong === "storesLb"} />
+              </Field>
+            </>
+          ) : (
+            <>
+              <Field label="Height" unit="ft">
+                <NumberInput {...text("heightFt")} wrong={wrong === "heightFt"} />
+              </Field>
+              <Field label="Airspeed" unit="kt EAS">
+                <NumberInput {...text("easKt")} wrong={wrong === "easKt"} />
+              </Field>
+              <Field label="Flamed out">
+                <Choice {...text("dead")} options={aircraft.engines.map((e) => [e, e] as const)} />
+              </Field>
+              <Field label="Other engine">
+                <Choice {...text("other")} options={[["lost", "lost"], ["idle", "at idle"]]} />
+              </Field>
+            </>
+          )}
+          <Field label="Fault">
+            <Choice {...text("fault")} options={[["", "none"], ...fleet.faults.map((f) => [f.code, f.label] as const)]} />
+          </Field>
+          {fault?.engine && (
+            <Field label="Fault on">
+              <Choice {...text("faultEngine")} options={aircraft.engines.map((e) => [e, e] as const)} />
+            </Field>
+          )}
+        </section>
+        {start && start.schools.length > 0 && (
+          <section aria-label="School" className="grid gap-3 rounded-lg bg-panel p-4 sm:grid-cols-3">
+            {start.schools.map((q) => {
+              const chosen = q.answers.find((a) => a.id === s.school[q.id]) ?? q.answers[0]!;
+              return (
+                <Field key={q.id} label={q.question}>
+                  <Choice value={chosen.id} onChange={(e) => set({ school: { ...s.school, [q.id]: e.target.value } })} options={q.answers.map((a) => [a.id, a.label] as const)} />
+                  <span className="mt-1 block text-2xs text-pale">{chosen.reason}</span>
+                </Field>
+              );
+            })}
+          </section>
+        )}
+      </div>
+      <aside className="flex flex-col gap-4">
+        <section className="rounded-lg bg-panel p-4">
+          <div role="radiogroup" aria-label="How much help" className="flex flex-col gap-1">
+            {modes.map(([id, label, what]) => (
+              <button
+                key={id}
+                type="button"
+                role="radio"
+                aria-checked={s.mode === id}
+                onClick={() => set({ mode: id })}
+                className={`flex items-baseline gap-2 rounded border px-3 py-1.5 text-left ${s.mode === id ? "border-heather bg-heather-soft" : "border-transparent hover:bg-raised"}`}
+              >
+                <b className="w-20 text-sm">{label}</b>
+                <span className="text-xs text-pale">{what}</span>
+              </button>
+            ))}
+          </div>
+          <Button look="primary" size="large" type="submit" className="mt-3 w-full" disabled={begin.isPending || wrong !== null} data-testid="begin">
+            Begin
+          </Button>
+          {wrong && <p className="mt-2 text-xs text-caution">▲ {wrong}: a number is needed. Nothing was changed.</p>}
+          {begin.error && (
+            <p role="alert" className="mt-2 flex gap-1.5 text-xs text-caution">
+              <Shape status="caution" /> {begin.error.message}
+            </p>
+          )}
+        </section>
+        <Outlook header={header} ok={wrong === null} />
+      </aside>
+    </form>
+  );
+}

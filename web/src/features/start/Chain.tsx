@@ -1,0 +1,52 @@
+import type { Link } from "../../api/client";
+import { number } from "../../ui/format";
+import { Shape, statusText, type Status } from "../../ui/status";
+import { useRun, useRunState, useSignal } from "../run/context";
+import { linkOf } from "./links";
+
+/** The chain of energy: each link in a word and a number; pressing one opens it. */
+export function Chain({ open, onOpen }: { open: string; onOpen: (link: string) => void }) {
+  const { panel } = useRun();
+  const { cue } = useRunState();
+  const holding = new Set(cue?.waiting.map((w) => linkOf(panel, w.signal)) ?? []);
+  return (
+    <nav aria-label="Chain of energy" className="flex items-stretch overflow-x-auto border-b border-line bg-panel px-2 py-1.5">
+      {panel.chain.map((link, i) => (
+        <ChainLink key={link.id} link={link} first={i === 0} open={open === link.id} holding={holding.has(link.id)} onOpen={() => onOpen(link.id)} />
+      ))}
+    </nav>
+  );
+}
+
+function ChainLink({ link, first, open, holding, onOpen }: { link: Link; first: boolean; open: boolean; holding: boolean; onOpen: () => void }) {
+  const { connection } = useRun();
+  const state = link.states[useSignal(`chain.${link.id}`)] ?? link.states[0]!;
+  const value = useSignal(link.number);
+  const info = connection.info(link.number);
+  const status = state.status as Status;
+  return (
+    <>
+      {!first && <span aria-hidden className={`my-auto h-0.5 w-2 shrink-0 lg:w-3 ${status === "off" ? "bg-line" : "bg-bone"}`} />}
+      <button
+        type="button"
+        data-link={link.id}
+        aria-current={open}
+        onClick={onOpen}
+        className={`min-w-22 flex-1 rounded-2xl border px-2.5 py-1 text-left ${open ? "border-heather bg-heather-soft" : holding ? "border-dashed border-caution" : "border-line bg-raised/60 hover:bg-high"}`}
+      >
+        <span className="flex items-baseline justify-between gap-1 text-2xs text-pale">
+          <span>{link.label}</span>
+          {holding && <span className="text-caution">waits</span>}
+        </span>
+        <span className="num block text-sm leading-5 whitespace-nowrap">
+          {number(value, info?.quantum ?? 1)}
+          <span className="ml-0.5 text-2xs text-pale">{info?.unit}</span>
+        </span>
+        <span className={`flex items-center gap-1 text-2xs whitespace-nowrap ${statusText[status]}`}>
+          <Shape status={status} />
+          {state.word}
+        </span>
+      </button>
+    </>
+  );
+}

@@ -1,0 +1,145 @@
+import { TriangleAlert } from "lucide-react";
+import { useState, type ReactNode } from "react";
+import type { Cue } from "../../api/live";
+import { Button } from "../../ui/button";
+import { clock, number } from "../../ui/format";
+import { Shape } from "../../ui/status";
+import { showToast } from "../../ui/toast-store";
+import { useRun, useRunState, useSignal } from "../run/context";
+import { doAct } from "../run/cue-act";
+import { SignalGauge } from "../run/SignalGauge";
+import { Checklist } from "./Checklist";
+import { linkOf } from "./links";
+
+const heads: Record<Cue["kind"], string> = { act: "Now", ready: "Next, when it is time", watch: "Watch", wait: "Wait", finished: "Done" };
+
+/** What to do now, why, what to watch, and what is running. How much of it shows depends on the mode. */
+export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (link: string) => void; bars?: boolean; children?: ReactNode }) {
+  const { connection } = useRun();
+  const { cue, ended } = useRunState();
+  const [stuck, setStuck] = useState("");
+  const mode = connection.snapshot!.header.mode;
+  if (mode === "alone") {
+    return (
+      <section aria-label="Guide" className="rounded-lg bg-panel p-4 text-sm text-pale">
+        Alone: nothing but the machine. End the run when you are ready to be judged.
+      </section>
+    );
+  }
+
+  const shown = mode === "guided" || (cue !== null && stuck === cue.id);
+  return (
+    <section aria-label="Guide" className="flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3">
+      {ended && <p className="text-pale">The run has ended. The debrief holds the judgement.</p>}
+      {!ended && cue && shown && <CueBody cue={cue} onOpenLink={onOpenLink} bars={bars} />}
+      {!ended && cue && !shown && (
+        <Button onClick={() => setStuck(cue.id)} data-testid="stuck">
+          I am stuck: show the cue
+        </Button>
+      )}
+      {mode === "prompted" && <Checklist />}
+      {children}
+    </section>
+  );
+}
+
+function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: string) => void; bars: boolean }) {
+  const { panel } = useRun();
+  const waitsOn = cue.waiting[0] && linkOf(panel, cue.waiting[0].signal);
+  return (
+    <>
+      <div data-testid="cue" data-cue={cue.id} data-kind={cue.kind} aria-live="polite">
+        <p className={`flex items-center gap-1.5 text-xs ${cue.drill ? "text-warning" : "text-pale"}`}>
+          {cue.drill && <Shape status="warning" />}
+          {cue.drill ? "Act at once" : heads[cue.kind]}
+        </p>
+        <h1 className={`mt-1 text-xl leading-6 font-bold ${cue.drill ? "text-warning" : ""}`}>{cue.text}</h1>
+        <p className="mt-1.5 text-sm text-pale">{cue.why}</p>
+        {cue.hazard && (
+          <p className="mt-1.5 flex gap-1.5 text-xs text-pale">
+            <TriangleAlert className="size-4 shrink-0 text-caution" aria-label="Caution" /> {cue.hazard} The approved manual and local rules win.
+          </p>
+        )}
+      </div>
+      {cue.act && (cue.kind === "act" || cue.kind === "ready") && <ActButton cue={cue} />}
+      {cue.waiting.length > 0 && (cue.kind === "ready" || cue.kind === "wait" || cue.kind === "watch") && (
+        <div className="text-xs">
+          <p className="mb-1 text-pale">Still missing:</p>
+          {cue.waiting.slice(0, 5).map((w) => (
+            <Missing key={w.text} signal={w.signal} text={w.text} />
+          ))}
+          {waitsOn && onOpenLink && (
+            <button type="button" className="mt-1 text-heather underline" onClick={() => onOpenLink(waitsOn)}>
+              Go to {panel.chain.find((l) => l.id === waitsOn)?.label}
+            </button>
+          )}
+        </div>
+      )}
+      {bars && cue.watch.length > 0 && (
+        <div className="flex flex-col gap-2.5">
+          {cue.watch.slice(0, 4).map((signal) => (
+            <SignalGauge key={signal} signal={signal} size={cue.kind === "watch" || cue.kind === "ready" || cue.drill ? "large" : "normal"} />
+          ))}
+        </div>
+      )}
+      {cue.running.length > 0 && (
+        <div className="mt-auto border-t border-line pt-2 text-xs" aria-label="Running">
+          <p className="mb-1 text-pale">Running</p>
+          {cue.running.map((r) => (
+            <div key={r.id} className="flex justify-between gap-2 py-0.5">
+              <span className="truncate">{r.text}</span>
+              {r.left ? <Left signal={r.left} /> : <span className="text-advisory">◆</span>}
+            </div>
+          ))}
+        </div>
+      )}
+    </>
+  );
+}
+
+function Left({ signal }: { signal: string }) {
+  const value = useSignal(signal);
+  return <span className="num">{clock(value)}</span>;
+}
+
+function Missing({ signal, text }: { signal: string; text: string }) {
+  const { connection, panel } = useRun();
+  const value = useSignal(signal);
+  const label = panel.controls.find((c) => c.id === signal)?.label ?? panel.gauges.find((g) => g.signal === signal)?.label ?? signal.replaceAll(/[.-]/g, " ");
+  const info = connection.info(signal);
+  const now = info?.kind === "positions" ? info.positions[value] : info?.kind === "number" ? `${number(value, info.quantum)} ${info.unit}` : value > 0.5 ? "yes" : "not yet";
+  return (
+    <p className="flex justify-between gap-2 py-0.5">
+      <span className="truncate">{`${label}${text.slice(signal.length)}`.replace(">=", "≥").replace("<=", "≤")}</span>
+      <span className="num whitespace-nowrap text-caution">{now}</span>
+    </p>
+  );
+}
+
+function ActButton({ cue }: { cue: Cue }) {
+  const { connection } = useRun();
+  const act = cue.act!;
+  if (act.kind === "watch") {
+    return null;
+  }
+
+  const word = act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.circle ? "Turn one position" : act.number !== undefined ? `Set ${act.number}` : "Do it";
+  const fail = (error: Error) => showToast(error.message, "caution");
+  const go = () => void doAct(connection, act).catch(fail);
+  const let_go = () => act.kind === "hold" && void connection.send("Release", act.target).catch(fail);
+  return (
+    <Button
+      look="primary"
+      size="large"
+      className={cue.drill ? "bg-warning" : ""}
+      data-testid="cue-act"
+      // A hold lasts as long as the pointer is down; everything else is a press.
+      onPointerDown={act.kind === "hold" ? go : undefined}
+      onPointerUp={act.kind === "hold" ? let_go : undefined}
+      onPointerLeave={(e) => act.kind === "hold" && e.buttons > 0 && let_go()}
+      onClick={act.kind === "hold" ? undefined : go}
+    >
+      {word} <span className="ml-2 text-xs font-normal opacity-80">Space</span>
+    </Button>
+  );
+}

@@ -1,0 +1,65 @@
+import { useState } from "react";
+import type { Action } from "../../api/live";
+import { Button } from "../../ui/button";
+import { clock } from "../../ui/format";
+import { useBack } from "../run/use-back";
+import { useRun, useRunState, useSignal } from "../run/context";
+
+const SPAN = 600;
+
+/** The tape: every action on the run's time; choose a moment to fly on from there. */
+export function Tape() {
+  const { connection, panel } = useRun();
+  const { actions } = useRunState();
+  useSignal("time");
+  const [picked, setPicked] = useState<number | null>(null);
+  const back = useBack();
+  const now = connection.time;
+  const span = Math.max(SPAN, now * 1.05);
+  const name = (a: Action) => {
+    const label = panel.controls.find((c) => c.id === a.target)?.label ?? panel.gauges.find((g) => g.signal === a.target)?.label ?? a.target;
+    return a.kind === "look" ? `looked at ${label}` : a.kind === "release" ? `${label} let go` : a.kind === "end" ? "end of the run" : `${label} → ${a.position ?? a.number}`;
+  };
+  const at = picked ?? now;
+  const shown = actions.filter((a) => a.t <= at + 0.01).slice(-3);
+  return (
+    <section aria-label="Tape" className="border-t border-line bg-panel px-3 pt-1.5 pb-2">
+      <div className="flex h-7 items-center gap-3 text-xs">
+        <span className="num text-pale">{clock(at)}</span>
+        <span className="flex-1 truncate" data-testid="tape-text">
+          {shown.length === 0 ? "Nothing done yet." : shown.map((a) => `${clock(a.t)} ${name(a)}`).join("   ·   ")}
+        </span>
+        {picked !== null && (
+          <>
+            <Button size="small" onClick={() => back(now - picked)}>
+              Fly on from {clock(picked)}
+            </Button>
+            <Button size="small" look="quiet" onClick={() => setPicked(null)}>
+              Back to now
+            </Button>
+          </>
+        )}
+      </div>
+      <div className="relative">
+        <svg viewBox={`0 0 ${span} 26`} preserveAspectRatio="none" className="h-6 w-full rounded bg-raised" aria-hidden>
+          {Array.from({ length: Math.floor(span / 60) }, (_, i) => (
+            <path key={i} d={`M${(i + 1) * 60} 18V26`} className="stroke-line" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+          ))}
+          {actions.map((a, i) => (
+            <path key={i} d={`M${a.t} ${a.kind === "look" ? 12 : 4}V18`} className={a.kind === "look" ? "stroke-pale" : "stroke-bone"} strokeWidth="2" vectorEffect="non-scaling-stroke" />
+          ))}
+          <path d={`M${now} 0V26`} className="stroke-heather" strokeWidth="2" vectorEffect="non-scaling-stroke" />
+        </svg>
+        <input
+          type="range"
+          aria-label="Moment on the tape"
+          min={0}
+          max={Math.floor(span)}
+          value={Math.round(at)}
+          onChange={(e) => setPicked(Math.min(Number(e.target.value), now))}
+          className="absolute inset-0 w-full cursor-pointer border-0 bg-transparent p-0 opacity-0 focus-visible:opacity-60"
+        />
+      </div>
+    </section>
+  );
+}

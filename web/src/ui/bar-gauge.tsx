@@ -1,0 +1,62 @@
+import type { Gauge } from "../api/client";
+import { number } from "./format";
+
+interface Props {
+  gauge: Pick<Gauge, "label" | "min" | "max" | "normal" | "limits">;
+  value: number;
+  unit: string;
+  quantum: number;
+  peak?: number;
+  ahead?: number;
+  blind?: boolean;
+  size?: "normal" | "large";
+}
+
+/** A value on a horizontal scale: normal band, limit ticks, live bar, peak tick that stays, hollow tick two seconds ahead. */
+export function BarGauge({ gauge, value, unit, quantum, peak, ahead, blind = false, size = "normal" }: Props) {
+  const at = (x: number) => `${Math.min(100, Math.max(0, ((x - gauge.min) / (gauge.max - gauge.min)) * 100))}%`;
+  // A limit above the normal band is passed upwards, one below it downwards.
+  const over = (x: number) => gauge.limits.some((l) => l.kind === "warning" && (gauge.normal && l.at < gauge.normal[0]! ? x > gauge.min && x < l.at : x > l.at));
+  const limit = gauge.limits.find((l) => l.kind === "warning") ?? gauge.limits[0];
+  const hot = over(value);
+  const aheadHot = ahead !== undefined && over(ahead);
+  return (
+    <div
+      role="meter"
+      aria-label={gauge.label}
+      aria-valuemin={gauge.min}
+      aria-valuemax={gauge.max}
+      aria-valuenow={Math.min(gauge.max, Math.max(gauge.min, value))}
+      aria-valuetext={blind ? "no power" : `${number(value, quantum)} ${unit}`}
+      className="min-w-0"
+    >
+      <div className="flex items-baseline justify-between gap-2">
+        <span className="truncate text-xs text-pale">{gauge.label}</span>
+        <span className={`num whitespace-nowrap ${size === "large" ? "text-2xl" : "text-base"} ${hot ? "text-warning" : ""}`}>
+          {blind ? <span className="text-xs text-pale">no power</span> : number(value, quantum)}
+          {!blind && <span className="ml-1 text-2xs text-pale">{unit}</span>}
+        </span>
+      </div>
+      <div className={`relative mt-0.5 overflow-hidden rounded-sm bg-raised ${size === "large" ? "h-4" : "h-2.5"}`}>
+        {gauge.normal && <div className="absolute inset-y-0 bg-band" style={{ left: at(gauge.normal[0]!), right: `calc(100% - ${at(gauge.normal[1]!)})` }} />}
+        {!blind && <div className={`absolute top-[22%] bottom-[22%] left-0 ${hot ? "bg-warning" : "bg-bone"}`} style={{ width: at(value) }} />}
+        {gauge.limits.map((l) => (
+          <div key={l.label} className={`absolute inset-y-0 w-0.5 ${l.kind === "warning" ? "bg-warning" : "bg-caution"}`} style={{ left: at(l.at) }} />
+        ))}
+        {!blind && peak !== undefined && peak > gauge.min && <div className="absolute inset-y-0 w-1 bg-heather" style={{ left: `calc(${at(peak)} - 2px)` }} data-testid="peak-tick" />}
+        {!blind && ahead !== undefined && (
+          <div className={`absolute inset-y-0 w-2 border-2 ${aheadHot ? "border-warning" : "border-bone"}`} style={{ left: `calc(${at(ahead)} - 4px)` }} data-testid="ahead-tick" />
+        )}
+      </div>
+      {(limit || peak !== undefined) && (
+        <div className="mt-0.5 flex justify-between gap-2 text-2xs text-pale">
+          <span className="truncate">{limit ? `${limit.label} ${limit.at}` : ""}</span>
+          <span className="num whitespace-nowrap">
+            {peak !== undefined && !blind && <>peak {number(peak, quantum)}</>}
+            {ahead !== undefined && !blind && <span className={aheadHot ? "ml-2 text-warning" : "ml-2"}>in 2 s {number(ahead, quantum)}</span>}
+          </span>
+        </div>
+      )}
+    </div>
+  );
+}

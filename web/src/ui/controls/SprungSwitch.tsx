@@ -1,0 +1,72 @@
+import { useEffect, useRef, useState } from "react";
+import type { ControlProps } from "./types";
+
+/** Held by pointer, touch or key (Enter or Space); springs back on release, on leaving and when the page loses focus. */
+export function SprungSwitch({ control, position, onHold, onRelease, disabled }: ControlProps) {
+  const [held, setHeld] = useState<string | null>(null);
+  const holding = useRef<string | null>(null);
+  const press = (to: string) => {
+    if (holding.current === null) {
+      holding.current = to;
+      setHeld(to);
+      onHold(to);
+    }
+  };
+  const release = () => {
+    if (holding.current !== null) {
+      holding.current = null;
+      setHeld(null);
+      onRelease();
+    }
+  };
+  const latest = useRef(release);
+  useEffect(() => {
+    latest.current = release;
+  });
+  useEffect(() => {
+    const letGo = () => latest.current();
+    window.addEventListener("blur", letGo);
+    return () => {
+      window.removeEventListener("blur", letGo);
+      letGo();
+    };
+  }, []);
+
+  const sprung = control.positions.filter((p) => control.sprung.includes(p));
+  return (
+    <div className="flex gap-1" role="group" aria-label={control.label}>
+      {sprung.map((p) => (
+        <button
+          key={p}
+          type="button"
+          disabled={disabled}
+          aria-label={`${control.label}: hold ${p}`}
+          aria-pressed={held === p || position === p}
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            press(p);
+          }}
+          onPointerUp={release}
+          onPointerCancel={release}
+          onContextMenu={(e) => e.preventDefault()}
+          onKeyDown={(e) => {
+            if ((e.key === "Enter" || e.key === " ") && !e.repeat) {
+              e.preventDefault();
+              press(p);
+            }
+          }}
+          onKeyUp={(e) => {
+            if (e.key === "Enter" || e.key === " ") {
+              e.preventDefault();
+              release();
+            }
+          }}
+          onBlur={release}
+          className={`flex-1 rounded-full border-2 border-dotted px-2 py-1.5 text-xs ${position === p ? "border-bone bg-bone font-bold text-ground" : "border-line text-pale hover:bg-high"}`}
+        >
+          {sprung.length > 1 ? `hold ${p}` : "hold"}
+        </button>
+      ))}
+    </div>
+  );
+}
