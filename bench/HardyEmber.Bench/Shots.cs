@@ -16,6 +16,7 @@ internal static class Shots
     private static readonly Shot[] All =
     [
         new("sortie", _ => Task.FromResult("/"), "[data-testid=begin]"),
+        new("logbook", _ => Task.FromResult("/logbook"), "[data-testid=run-row]"),
         new("start-auxiliary", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]"),
         new("start-spool", s => AtAsync(s, Headers.Cold() with { Spot = "A4" }, log => Moment(log, "throttle-right", 4.2)), "[data-testid=cue]"),
         new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "taxi-light", 20)), "[data-testid=cue]"),
@@ -24,7 +25,6 @@ internal static class Shots
         new("relight", s => AtAsync(s, Headers.Air(), log => Moment(log, "throttle-right", 35)), "[data-testid=cue]"),
         new("debrief", s => LoggedAsync(s, "not-ready"), "[data-testid=verdict]"),
         new("debrief-hot-start", s => LoggedAsync(s, "aircraft-damaged"), "[data-testid=verdict]"),
-        new("logbook", _ => Task.FromResult("/logbook"), "[data-testid=run-row]"),
     ];
 
     public static async Task TakeAsync(string folder, string[] names)

@@ -1,7 +1,5 @@
 import "@fontsource/b612/400.css";
 import "@fontsource/b612/700.css";
-import "@fontsource/b612-mono/400.css";
-import "@fontsource/b612-mono/700.css";
 import "./styles/app.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";

@@ -48,7 +48,19 @@ public abstract class Atom(int signal, string signalName, string text) : Conditi
     /// <summary>The test as written in the data file, e.g. <c>right.n2 &gt;= 21</c>.</summary>
     public string Text { get; } = text;
 
-    public override IEnumerable<int> Inputs => [Signal];
+    /// <summary>The signal compared with, or −1.</summary>
+    public virtual int Other => -1;
+
+    /// <summary>The test as a half-open range: low ≤ value &lt; high (value minus the other signal, where there is one).</summary>
+    public abstract (double Low, double High) Range { get; }
+
+    public override IEnumerable<int> Inputs => Other >= 0 ? [Signal, Other] : [Signal];
+
+    public override bool Holds(double[] values)
+    {
+        var v = Other >= 0 ? values[Signal] - values[Other] : values[Signal];
+        return v >= Range.Low && v < Range.High;
+    }
 
     public override void CollectUnmet(double[] values, bool wanted, ICollection<Atom> into)
     {
@@ -61,40 +73,36 @@ public abstract class Atom(int signal, string signalName, string text) : Conditi
 
 internal sealed class FlagAtom(int signal, string name) : Atom(signal, name, name)
 {
-    public override bool Holds(double[] values) => values[Signal] > 0.5;
+    public override (double, double) Range => (0.5, double.PositiveInfinity);
 }
 
 internal sealed class PositionAtom(int signal, string name, int position, string text) : Atom(signal, name, text)
 {
     // Positions are small integers stored as doubles; the tolerance costs nothing and forgives nothing else.
-    public override bool Holds(double[] values) => Math.Abs(values[Signal] - position) < 0.5;
+    public override (double, double) Range => (position - 0.5, position + 0.5);
 }
 
 internal enum Comparison { Less, LessOrEqual, Greater, GreaterOrEqual }
 
-internal sealed class LevelAtom(int signal, string name, Comparison comparison, double level, string text)
+/// <summary>A signal against a level, or against another signal (then the level is 0).</summary>
+internal sealed class LevelAtom(int signal, string name, Comparison comparison, double level, int other, string text)
     : Atom(signal, name, text)
 {
-    public override bool Holds(double[] values) => Compare(values[Signal], comparison, level);
+    public override int Other => other;
 
-    internal static bool Compare(double a, Comparison comparison, double b) => comparison switch
+    // "Greater than" is "at least the next number up": exact, and one kind of test for all.
+    public override (double, double) Range => comparison switch
     {
-        Comparison.Less => a < b,
-        Comparison.LessOrEqual => a <= b,
-        Comparison.Greater => a > b,
-        _ => a >= b,
+        Comparison.Less => (double.NegativeInfinity, level),
+        Comparison.LessOrEqual => (double.NegativeInfinity, Math.BitIncrement(level)),
+        Comparison.Greater => (Math.BitIncrement(level), double.PositiveInfinity),
+        _ => (level, double.PositiveInfinity),
     };
-}
-
-internal sealed class PairAtom(int signal, string name, Comparison comparison, int other, string text)
-    : Atom(signal, name, text)
-{
-    public override bool Holds(double[] values) => LevelAtom.Compare(values[Signal], comparison, values[other]);
-    public override IEnumerable<int> Inputs => [Signal, other];
 }
 
 internal sealed class NotNode(Condition inner) : Condition
 {
+    public Condition Inner => inner;
     public override bool Holds(double[] values) => !inner.Holds(values);
     public override void CollectUnmet(double[] values, bool wanted, ICollection<Atom> into) => inner.CollectUnmet(values, !wanted, into);
     public override IEnumerable<int> Inputs => inner.Inputs;
@@ -102,6 +110,9 @@ internal sealed class NotNode(Condition inner) : Condition
 
 internal sealed class JoinNode(bool all, Condition[] parts) : Condition
 {
+    public bool All => all;
+    public Condition[] Parts => parts;
+
     public override bool Holds(double[] values)
     {
         foreach (var part in parts)

@@ -126,8 +126,8 @@ public sealed partial class ConditionParser
             var right = Next();
             var text = $"{name} {sign} {right}";
             return double.TryParse(right, NumberStyles.Float, CultureInfo.InvariantCulture, out var level)
-                ? new LevelAtom(signal.Index, name, comparison, level, text)
-                : new PairAtom(signal.Index, name, comparison, Signal(right).Index, text);
+                ? new LevelAtom(signal.Index, name, comparison, level, -1, text)
+                : new LevelAtom(signal.Index, name, comparison, 0, Signal(right).Index, text);
         }
 
         return signal.Kind == SignalKind.Flag

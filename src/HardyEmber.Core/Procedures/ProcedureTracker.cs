@@ -1,4 +1,6 @@
+using System.Collections.Concurrent;
 using System.Globalization;
+using System.Runtime.CompilerServices;
 using System.Text.Json;
 using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
@@ -11,13 +13,14 @@ public sealed class TrackedStep
 {
     internal TrackedStep(StepDefinition definition, string phase, Condition needs, Condition done)
     {
-        (Definition, Phase, Needs, DoneWhen) = (definition, phase, needs, done);
+        (Definition, Phase, Needs, DoneWhen, DoneProgram) = (definition, phase, needs, done, ConditionProgram.Compile(done));
     }
 
     public StepDefinition Definition { get; }
     public string Phase { get; }
     public Condition Needs { get; }
     public Condition DoneWhen { get; }
+    internal ConditionProgram DoneProgram { get; }
     public bool Done { get; internal set; }
 
     /// <summary>When it was first done, seconds; negative if never.</summary>
@@ -112,6 +115,14 @@ public sealed class ProcedureTracker
         var first = p.Schools.Any(s => s.Id == "firstEngine") ? Answer(p, machine.Header.School, "firstEngine") : machine.Header.Flight?.Dead ?? machine.Aircraft.Engines[0].Id;
         var second = machine.Aircraft.Engines.FirstOrDefault(e => e.Id != first)?.Id ?? first;
         var fuelOn = p.Schools.Any(s => s.Id == "fuelOn") ? machine.Aircraft.Engine.FuelOnN2Pct[Answer(p, machine.Header.School, "fuelOn")] : machine.Aircraft.Engine.FuelOnMinN2Pct;
+        return Resolved.GetOrCreateValue(p).GetOrAdd($"{first}/{second}/{fuelOn}", _ => Substitute(p, first, second, fuelOn));
+    }
+
+    // The same few choices are asked for again by every run: written out once each.
+    private static readonly ConditionalWeakTable<ProcedureDefinition, ConcurrentDictionary<string, ProcedureDefinition>> Resolved = new();
+
+    private static ProcedureDefinition Substitute(ProcedureDefinition p, string first, string second, double fuelOn)
+    {
         var text = JsonSerializer.Serialize(p, FleetJson.Line)
             .Replace("{first}", first, StringComparison.Ordinal)
             .Replace("{second}", second, StringComparison.Ordinal)
@@ -162,7 +173,7 @@ public sealed class ProcedureTracker
     {
         foreach (var step in _steps)
         {
-            var done = step.DoneWhen.Holds(_values);
+            var done = step.DoneProgram.Holds(_values);
             if (done == step.Done)
             {
                 continue;

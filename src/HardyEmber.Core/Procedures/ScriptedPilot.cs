@@ -18,6 +18,7 @@ public sealed record PilotTraits(double ReactionS = 1.2, IReadOnlySet<string>? F
 /// </summary>
 public sealed class ScriptedPilot
 {
+    private const double WalkAwayAfterS = 15;
     private readonly Rehearsal _rehearsal;
     private readonly PilotTraits _traits;
     private readonly RandomStream _random;
@@ -104,13 +105,19 @@ public sealed class ScriptedPilot
             return;
         }
 
+        if (cue.Drill is { Definition.Act.Watch: true } && _cue == cue.Drill.Definition.Id && now - _cueSince > WalkAwayAfterS)
+        {
+            Give(CommandKind.End); // nothing is left for the hands but to climb out
+            return;
+        }
+
         var id = cue.Drill?.Definition.Id ?? $"{cue.Step?.Id}/{cue.Kind}";
         if (id != _cue)
         {
             _cue = id;
             _cueSince = now;
-            var hands = cue.Step?.Definition.HandsS ?? 0.3;
-            _due = Math.Max(_due, now + Math.Max(0.2, (_traits.ReactionS + hands) * _random.Between(0.7, 1.4)));
+            var handsS = cue.Step?.Definition.HandsS ?? 0.3;
+            _due = Math.Max(_due, now + Math.Max(0.2, (_traits.ReactionS + handsS) * _random.Between(0.7, 1.4)));
             if (cue.Drill is not null)
             {
                 _due = now + _traits.ReactionS;
@@ -118,7 +125,8 @@ public sealed class ScriptedPilot
         }
 
         var impatient = cue.Kind == CueKind.Ready && now - _cueSince >= (_traits.ImpatientAfterS ?? double.MaxValue);
-        if (now >= _due && (cue.Kind == CueKind.Act || impatient))
+        var hands = (cue.Drill?.Definition.Act ?? cue.Step?.Definition.Act) is { Watch: false };
+        if (now >= _due && hands && (cue.Kind == CueKind.Act || impatient))
         {
             Act(cue.Drill?.Definition.Act ?? cue.Step!.Definition.Act, cue.Step, now);
             _cue = "";

@@ -81,7 +81,7 @@ public sealed class Machine
         {
             try
             {
-                made.Condition = ConditionParser.Parse(made.Text, s);
+                made.Compile(ConditionParser.Parse(made.Text, s));
             }
             catch (FormatException e)
             {
@@ -250,7 +250,7 @@ public sealed class Machine
     {
         foreach (var made in _handSwitches)
         {
-            made.On = made.Condition.Holds(_v);
+            made.Refresh(_v);
         }
 
         Judge();
@@ -263,7 +263,7 @@ public sealed class Machine
         {
             foreach (var made in _liveSwitches)
             {
-                made.On = made.Condition.Holds(_v);
+                made.Refresh(_v);
             }
 
             foreach (var system in _systems)
@@ -277,7 +277,7 @@ public sealed class Machine
     {
         foreach (var made in _liveSwitches)
         {
-            made.On = made.Condition.Holds(_v);
+            made.Refresh(_v);
         }
 
         if (Controls.SpringBack(_v))

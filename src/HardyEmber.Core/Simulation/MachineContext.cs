@@ -12,7 +12,12 @@ public sealed class Switch(string? text, string where)
     /// <summary>Where in the data file it stands, for errors.</summary>
     public string Where { get; } = where;
     public bool On { get; internal set; } = string.IsNullOrWhiteSpace(text);
-    internal Condition Condition { get; set; } = Condition.Always;
+    internal Condition Condition { get; private set; } = Condition.Always;
+    private ConditionProgram _program = ConditionProgram.Compile(Condition.Always);
+
+    internal void Compile(Condition condition) => (Condition, _program) = (condition, ConditionProgram.Compile(condition));
+
+    internal void Refresh(double[] values) => On = _program.Holds(values);
 }
 
 /// <summary>A consumer of electricity: its demand and whether it is fed.</summary>

@@ -64,6 +64,11 @@ public sealed class AirSupply : MachineSystem
         }
 
         _pressure += dt / 0.5 * (source - _pressure);
+        if (_pressure < 1e-6)
+        {
+            _pressure = 0; // a decay that never ends slows the processor down
+        }
+
         CabinAir = _bleedOpen.On && !Latched && bestBleed > 45;
     }
 

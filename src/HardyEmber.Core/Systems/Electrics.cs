@@ -11,7 +11,6 @@ public sealed class Electrics : MachineSystem
 {
     private readonly BatteryDefinition _battery;
     private readonly BusState[] _buses;
-    private readonly MachineContext _context;
     private readonly double _temperatureC;
     private readonly int _health, _volts, _amps, _charge, _minutes;
     private readonly Func<string, bool> _generatorOnline;
@@ -19,6 +18,7 @@ public sealed class Electrics : MachineSystem
     private double _batteryAmps;
     private bool _dropped;
     private double[] _v = [], _f = [];
+    private (Load Load, BusState Bus)[] _loads = [];
 
     private sealed class BusState(BusDefinition definition, int volts, int live)
     {
@@ -31,12 +31,12 @@ public sealed class Electrics : MachineSystem
         public bool Fed;
     }
 
-    private sealed record Feed(string From, BusState? Bus, Switch When);
+    /// <summary>Where a bus may be fed from: the battery, a generator by its drive, or another bus.</summary>
+    private sealed record Feed(bool Battery, string? Generator, BusState? Bus, Switch When);
 
     /// <param name="generatorOnline">Whether the generator of a drive (a side, or <c>aux</c>) delivers now.</param>
     public Electrics(MachineContext context, Func<string, bool> generatorOnline)
     {
-        _context = context;
         _battery = context.Aircraft.Electrics.Battery;
         _generatorOnline = generatorOnline;
         _temperatureC = context.Header.Conditions.OatC;
@@ -70,7 +70,7 @@ public sealed class Electrics : MachineSystem
         var known = earlier is not null || from == "battery" || from == "gen.aux"
             || context.Aircraft.Engines.Any(e => from == $"gen.{e.Id}");
         return known
-            ? new Feed(from, earlier, context.Switch(feed.When, $"electrics.buses.{bus.Definition.Id}.feeds[{number}].when"))
+            ? new Feed(from == "battery", from.StartsWith("gen.", StringComparison.Ordinal) ? from[4..] : null, earlier, context.Switch(feed.When, $"electrics.buses.{bus.Definition.Id}.feeds[{number}].when"))
             : throw new FormatException($"electrics.buses.{bus.Definition.Id}.feeds[{number}].from: \"{from}\" is no source and no earlier bus");
     }
 
@@ -97,6 +97,7 @@ public sealed class Electrics : MachineSystem
     {
         _v = context.Signals.Values;
         _f = context.Faults.Values;
+        _loads = [.. context.Loads.Select(l => (l, _buses.First(b => b.Definition.Id == l.Bus)))];
     }
 
     public override void Logic()
@@ -104,6 +105,7 @@ public sealed class Electrics : MachineSystem
         var wantsBattery = false;
         foreach (var bus in _buses)
         {
+            wantsBattery |= HasBatteryFeed(bus);
             bus.Fed = false;
             bus.OnBattery = false;
             bus.DemandW = 0;
@@ -114,9 +116,8 @@ public sealed class Electrics : MachineSystem
                     continue;
                 }
 
-                wantsBattery |= feed.From == "battery";
-                var battery = feed.From == "battery" && !_dropped || feed.Bus is { OnBattery: true };
-                if (battery || feed.Bus is { Fed: true } || feed.From.StartsWith("gen.", StringComparison.Ordinal) && _generatorOnline(feed.From[4..]))
+                var battery = feed.Battery && !_dropped || feed.Bus is { OnBattery: true };
+                if (battery || feed.Bus is { Fed: true } || feed.Generator is { } drive && _generatorOnline(drive))
                 {
                     bus.Fed = true;
                     bus.OnBattery = battery;
@@ -128,9 +129,9 @@ public sealed class Electrics : MachineSystem
         // The contactor that fell out closes again only when the switch is worked.
         _dropped &= wantsBattery;
         var watts = 0.0;
-        foreach (var load in _context.Loads)
+        for (var i = 0; i < _loads.Length; i++)
         {
-            var bus = FindBus(load.Bus);
+            var (load, bus) = _loads[i];
             load.Powered = bus.Fed && load.Wanted.On;
             if (load.Powered)
             {
@@ -151,9 +152,9 @@ public sealed class Electrics : MachineSystem
                 bus.Fed &= !bus.OnBattery;
             }
 
-            foreach (var load in _context.Loads)
+            foreach (var (load, bus) in _loads)
             {
-                load.Powered &= FindBus(load.Bus).Fed;
+                load.Powered &= bus.Fed;
             }
 
             watts = 0;
@@ -170,19 +171,6 @@ public sealed class Electrics : MachineSystem
             _v[bus.Volts] = !bus.Fed ? 0 : bus.OnBattery ? volts : bus.Definition.Volts;
             _v[bus.Live] = bus.Fed ? 1 : 0;
         }
-    }
-
-    private BusState FindBus(string id)
-    {
-        foreach (var bus in _buses)
-        {
-            if (ReferenceEquals(bus.Definition.Id, id) || bus.Definition.Id == id)
-            {
-                return bus;
-            }
-        }
-
-        throw new InvalidOperationException($"no bus {id}");
     }
 
     public override void Slow(double dt)
@@ -205,7 +193,7 @@ public sealed class Electrics : MachineSystem
     {
         foreach (var feed in bus.Feeds)
         {
-            if (feed.From == "battery" && feed.When.On)
+            if (feed.Battery && feed.When.On)
             {
                 return true;
             }

@@ -44,10 +44,11 @@ public sealed class Engine
     private readonly RandomStream _random;
     private readonly double _turbineGain;
     private readonly double _turbineIdle;
+    private readonly double _aheadGain, _perAirflow, _fuelSlope, _gasGain, _gaugeGain, _starterSlope;
 
     // Coefficients that change slowly, refreshed by Slow().
     private double _airflowFactor = 1, _fuelDensity = 1, _viscosity = 1, _governorFeed = 1, _lightOffNeedS;
-    private double _mixtureS, _gaugeBefore, _slope, _stall, _oilLag;
+    private double _mixtureS, _gaugeBefore, _slope, _stall, _oilGain, _sigmaBefore = -1, _densityAir = 1;
     private bool _slowDone;
 
     public EngineInputs In;
@@ -61,6 +62,11 @@ public sealed class Engine
         _turbineGain = Drag(_d.IdleN2Pct, 1, 1) / _turbineIdle;
         GasC = GaugeC = MetalC = OilC = PeakC = AheadC = _gaugeBefore = ambientC;
         _lightOffNeedS = _d.Gas.LightOffS;
+        _aheadGain = _d.Gas.LagS * (1 - Math.Exp(-2 / _d.Gas.LagS));
+        _perAirflow = 1 / (_d.IdleN2Pct + _d.Gas.AirflowOffsetN2Pct);
+        _fuelSlope = _d.Fuel.SlopeRatio / (_d.IdleN2Pct - _d.Fuel.SlopeFromN2Pct);
+        (_gasGain, _gaugeGain) = (Dt / _d.Gas.LagS, Dt / _d.Gas.GaugeLagS);
+        _starterSlope = 1 / _d.Starter.ZeroTorqueN2Pct;
         NozzlePct = _d.Nozzle.RestOpenPct;
     }
 
@@ -132,12 +138,16 @@ public sealed class Engine
         _slowDone = true;
         var sigma = Math.Max(In.DensityRatio, 0.05);
         var tail = Math.Clamp(1 - _d.Gas.TailwindLossPerKt * In.TailwindKt, 0.35, 1.15);
-        _airflowFactor = Math.Pow(sigma, _d.Gas.DensityExponent) * tail * Math.Clamp(1 - Faults.InletBlockage, 0.1, 1);
-        _fuelDensity = Math.Pow(sigma, _d.Fuel.DensityExponent);
+        if (sigma != _sigmaBefore)
+        {
+            (_sigmaBefore, _densityAir, _fuelDensity) = (sigma, Math.Pow(sigma, _d.Gas.DensityExponent), Math.Pow(sigma, _d.Fuel.DensityExponent));
+        }
+
+        _airflowFactor = _densityAir * tail * Math.Clamp(1 - Faults.InletBlockage, 0.1, 1);
         _viscosity = Math.Clamp(Math.Exp((15 - OilC) / 38), 0.5, 5);
         // Torque of one idle flow at this density: less air, less expansion work for the same fuel.
-        _governorFeed = Drag(In.TargetN2Pct, sigma, _viscosity) / (_turbineGain * TurbineShape(Math.Max(In.TargetN2Pct, 1)));
-        _oilLag = 0.8 + 0.5 * _viscosity;
+        _governorFeed = Drag(In.TargetN2Pct, sigma, _viscosity) / (_turbineGain * Shape(Math.Clamp(In.TargetN2Pct, 1, 120)));
+        _oilGain = Dt / (0.8 + 0.5 * _viscosity);
         if (dt <= 0)
         {
             return;
@@ -153,7 +163,7 @@ public sealed class Engine
         _gaugeBefore = GaugeC;
         _slope += 0.6 * (slope - _slope);
         // First-order response with the gas lag: what is still to come within two seconds of the present slope.
-        AheadC = GaugeC + _slope * _d.Gas.LagS * (1 - Math.Exp(-2 / _d.Gas.LagS));
+        AheadC = GaugeC + _slope * _aheadGain;
         NozzlePct += Math.Clamp(NozzleTarget() - NozzlePct, -9 * dt, 9 * dt) * (HydraulicPsi > 300 || N2Pct > 20 ? 1 : 0);
     }
 
@@ -176,7 +186,7 @@ public sealed class Engine
 
         StepCombustion();
         StepSpool(starting);
-        OilPsi += Dt / _oilLag * (OilTarget() - OilPsi);
+        OilPsi += _oilGain * (OilTarget() - OilPsi);
         HydraulicPsi += Dt / 0.9 * (HydraulicTarget() - HydraulicPsi);
         N1Pct += Dt / 1.6 * ((Lit ? 0.55 : 0.32) * N2Pct - N1Pct);
     }
@@ -195,21 +205,23 @@ public sealed class Engine
         InStartCycle = false;
         Torching = false;
         GasC += Dt / 40 * (In.AirC + 0.3 * (MetalC - In.AirC) - GasC);
-        GaugeC += Dt / _d.Gas.GaugeLagS * (GasC - GaugeC);
-        OilPsi += Dt / 1.5 * -OilPsi;
-        HydraulicPsi += Dt / 3 * -HydraulicPsi;
-        N1Pct += Dt / 6 * -N1Pct;
+        GaugeC += _gaugeGain * (GasC - GaugeC);
+        OilPsi = Decay(OilPsi, 1.5);
+        HydraulicPsi = Decay(HydraulicPsi, 3);
+        N1Pct = Decay(N1Pct, 6);
     }
+
+    // Towards nothing, and there: an endless decay would end in denormal numbers, which are slow.
+    private static double Decay(double value, double seconds) => value < 1e-6 ? 0 : value * (1 - Dt / seconds);
 
     private void StepCombustion()
     {
         var n = N2Pct;
-        var airflow = Math.Max((n + _d.Gas.AirflowOffsetN2Pct) / (_d.IdleN2Pct + _d.Gas.AirflowOffsetN2Pct), 0.01)
+        var airflow = Math.Max((n + _d.Gas.AirflowOffsetN2Pct) * _perAirflow, 0.01)
             * _airflowFactor * (1 - 0.22 * _stall);
         if (In.FuelOn)
         {
-            var schedule = (_d.Fuel.FloorRatio + _d.Fuel.SlopeRatio
-                * Math.Max(0, n - _d.Fuel.SlopeFromN2Pct) / (_d.IdleN2Pct - _d.Fuel.SlopeFromN2Pct)) * _fuelDensity * Faults.FuelTrim;
+            var schedule = (_d.Fuel.FloorRatio + _fuelSlope * Math.Max(0, n - _d.Fuel.SlopeFromN2Pct)) * _fuelDensity * Faults.FuelTrim;
             var governed = Math.Max(_governorFeed + 0.09 * (In.TargetN2Pct - n), 0.25 * _governorFeed);
             var wanted = Math.Min(Math.Min(schedule, governed), _d.Fuel.MaxRatio);
             Fuel += Dt / 0.25 * (wanted - Fuel);
@@ -240,7 +252,7 @@ public sealed class Engine
             var burst = Puddle / PuddleBurnS;
             Puddle = Math.Max(0, Puddle - Dt * (burst + 0.02));
             target = In.AirC + (_d.IdleGasC - 15) * (Fuel + burst) / airflow;
-            GasC += Dt / _d.Gas.LagS * (Math.Min(target, 1600) - GasC);
+            GasC += _gasGain * (Math.Min(target, 1600) - GasC);
             Torching = burst > 0.35;
         }
         else
@@ -250,7 +262,7 @@ public sealed class Engine
             GasC += Dt / (4 + 8 / (0.2 + airflow)) * (target - GasC);
         }
 
-        GaugeC += Dt / _d.Gas.GaugeLagS * (GasC - GaugeC);
+        GaugeC += _gaugeGain * (GasC - GaugeC);
         if (GasC > PeakC)
         {
             PeakC = GasC;
@@ -277,7 +289,7 @@ public sealed class Engine
         // Dry motoring blows the puddle out: half of it in ten seconds at 20 % (and faster with speed).
         if (Fuel < 0.05)
         {
-            Puddle *= 1 - Dt * 0.6931 / PuddleHalfS * (N2Pct / 20);
+            Puddle = Puddle < 1e-6 ? 0 : Puddle * (1 - Dt * 0.6931 / PuddleHalfS / 20 * N2Pct);
         }
 
         var burnable = In.Igniter && Faults.Igniter > 0.5 && Fuel > 0.05 && mixture is > 0.45 and < 7
@@ -314,7 +326,7 @@ public sealed class Engine
         var starter = 0.0;
         if (starting)
         {
-            starter = _d.Starter.AccelPctPerS * In.Duct * Math.Max(0, 1 - n / _d.Starter.ZeroTorqueN2Pct);
+            starter = _d.Starter.AccelPctPerS * In.Duct * Math.Max(0, 1 - n * _starterSlope);
             StarterS += Dt;
         }
 

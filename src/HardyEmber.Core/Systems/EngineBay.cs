@@ -9,7 +9,7 @@ public sealed class EngineBay : MachineSystem
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
     private readonly double[] _throttleN2;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
-        _starterS, _torch, _maxPeak, _totalOver, _oilC;
+        _starterS, _torch, _maxPeak, _totalOver, _oilC, _fuelOns;
     private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen;
     private double[] _v = [], _f = [];
 
@@ -40,6 +40,7 @@ public sealed class EngineBay : MachineSystem
         _torch = s.AddFlag($"{Id}.torching");
         (_maxPeak, _totalOver) = (s.AddNumber($"{Id}.egt-highest", "°C", 1, oat), s.AddNumber($"{Id}.over-limit-total", "s", 0.1));
         _oilC = s.AddNumber($"{Id}.oil-temperature", "°C", 1, oat);
+        _fuelOns = s.AddNumber($"{Id}.fuel-ons", "", 1);
         _fIgniter = context.Faults.Add($"{Id}.igniter", 1);
         _fTrim = context.Faults.Add($"{Id}.fuel-trim", 1);
         _fOil = context.Faults.Add($"{Id}.oil-pump", 1);
@@ -61,6 +62,11 @@ public sealed class EngineBay : MachineSystem
 
     public override void Logic()
     {
+        if (_fuelOn.On && !Core.In.FuelOn && !Core.Lit)
+        {
+            _v[_fuelOns] += 1;
+        }
+
         Core.In.FuelOn = _fuelOn.On;
         Core.In.Igniter = _igniter.On && _ignitionPower.On;
         Core.In.TargetN2Pct = _throttleN2[(int)_v[_throttle]];

@@ -50,7 +50,7 @@ export function BarGauge({ gauge, value, unit, quantum, peak, ahead, blind = fal
       </div>
       {(limit || peak !== undefined) && (
         <div className="mt-0.5 flex justify-between gap-2 text-2xs text-pale">
-          <span className="truncate">{limit ? `${limit.label} ${limit.at}` : ""}</span>
+          <span className="truncate">{limit ? `${limit.label} ${number(limit.at, 1)}` : ""}</span>
           <span className="num whitespace-nowrap">
             {peak !== undefined && !blind && <>peak {number(peak, quantum)}</>}
             {ahead !== undefined && !blind && <span className={aheadHot ? "ml-2 text-warning" : "ml-2"}>in 2 s {number(ahead, quantum)}</span>}

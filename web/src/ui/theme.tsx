@@ -20,7 +20,7 @@ export function ThemeControls() {
   }, [theme, dim]);
   return (
     <div className="flex items-center gap-1">
-      <input type="range" min="0.15" max="1" step="0.05" value={dim} onChange={(e) => setDim(e.target.value)} aria-label="Brightness" title="Brightness" className="w-16 accent-(--heather)" />
+      <input type="range" min="0.15" max="1" step="0.05" value={dim} onChange={(e) => setDim(e.target.value)} aria-label="Brightness" title="Brightness" className="hidden w-16 p-0 accent-(--heather) lg:block" />
       <Button size="small" look="quiet" onClick={() => setTheme(theme === "soot" ? "ash" : "soot")} aria-label={theme === "soot" ? "Day theme" : "Night theme"}>
         {theme === "soot" ? <Sun className="size-4" /> : <Moon className="size-4" />}
       </Button>

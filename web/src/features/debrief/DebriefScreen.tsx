@@ -65,10 +65,13 @@ function Body({ d }: { d: Debrief }) {
           <h2 className="font-bold">Findings</h2>
           {d.judgement.findings.length === 0 && <p className="mt-1 text-sm text-pale">Nothing to find fault with.</p>}
           <ul className="mt-2 flex flex-col gap-2">
-            {d.judgement.findings.map((f, i) => (
-              <FindingRow key={i} f={f} onShow={() => setAt(f.from)} />
-            ))}
+            {d.judgement.findings
+              .filter((f) => f.code !== "omitted")
+              .map((f, i) => (
+                <FindingRow key={i} f={f} onShow={() => setAt(f.from)} />
+              ))}
           </ul>
+          <Omitted findings={d.judgement.findings.filter((f) => f.code === "omitted")} />
         </section>
       </div>
       <div className="flex flex-col gap-4">
@@ -76,6 +79,29 @@ function Body({ d }: { d: Debrief }) {
         <Steps d={d} onPick={setAt} />
       </div>
     </div>
+  );
+}
+
+/** Few steps left out are findings of their own; many are one list, so that they bury nothing. */
+function Omitted({ findings }: { findings: Finding[] }) {
+  if (findings.length === 0) {
+    return null;
+  }
+
+  return (
+    <details open={findings.length <= 6} className="mt-3 border-t border-line pt-2 text-sm">
+      <summary className="cursor-pointer">
+        <span className="text-caution">▲</span> Left out: {findings.length} {findings.length === 1 ? "step" : "steps"}
+      </summary>
+      <ul className="mt-1 pl-5 text-xs">
+        {findings.map((f) => (
+          <li key={f.step} data-testid="finding" data-code="omitted" className="py-1">
+            {f.what}
+            <span className="block text-pale">{f.consequence}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

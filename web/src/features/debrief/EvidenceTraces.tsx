@@ -58,8 +58,8 @@ function Trace({ debrief, title, signals, at, onPick }: Props & { title: string;
         cursor: { y: false, points: { show: false }, drag: { x: false, y: false } },
         scales: { x: { time: false } },
         axes: [
-          { stroke: () => token("--bone-2"), grid: { show: false }, size: 22, font: "10px 'B612 Mono'", values: (_, v) => v.map(clock) },
-          { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, size: 48, font: "10px 'B612 Mono'", values: (_, v) => v.map(String) },
+          { stroke: () => token("--bone-2"), grid: { show: false }, size: 22, font: "10px B612", values: (_, v) => v.map(clock) },
+          { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, size: 48, font: "10px B612", values: (_, v) => v.map(String) },
         ],
         series: [{}, ...signals.map((_, i) => ({ stroke: () => token(colours[i]!), width: 1.5, dash: i === 1 ? [6, 4] : undefined, points: { show: false } }))],
         hooks: {
@@ -106,8 +106,11 @@ function Trace({ debrief, title, signals, at, onPick }: Props & { title: string;
     // eslint-disable-next-line react-hooks/exhaustive-deps -- as above
   }, [data, debrief]);
   useEffect(() => {
-    picked.current = at;
-    plot.current?.redraw();
+    // Not on the first run: a redraw before the plot's own first one would take its scales away.
+    if (picked.current !== at) {
+      picked.current = at;
+      plot.current?.redraw(false);
+    }
   }, [at]);
   return (
     <figure className="mb-1">

@@ -27,11 +27,11 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
       });
   };
   return (
-    <header className="flex h-11 items-center gap-3 border-b border-line px-3">
+    <header className="flex h-11 items-center gap-2 border-b border-line px-3 whitespace-nowrap lg:gap-3">
       <Link to="/" className="font-bold whitespace-nowrap">
         Hardy Ember
       </Link>
-      <span className="truncate text-xs text-pale">
+      <span className="hidden min-w-0 truncate text-xs text-pale lg:inline">
         {connection.snapshot!.title}
         {header.pilot && ` · ${header.pilot}`} · {header.spot} · {header.conditions.oatC} °C
       </span>

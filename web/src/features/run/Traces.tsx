@@ -10,7 +10,7 @@ export default function Traces() {
   const { panel } = useRun();
   const families = [".n2", ".egt"];
   return (
-    <section aria-label="Traces" className="flex min-h-64 flex-1 flex-col gap-1 rounded-lg bg-panel p-2">
+    <section aria-label="Traces" className="flex min-h-56 flex-1 flex-col gap-1 rounded-lg bg-panel p-2">
       {families.map((family) => {
         const gauges = panel.gauges.filter((g) => g.signal.endsWith(family));
         return <Strip key={family} signals={gauges.map((g) => g.signal)} title={gauges[0]?.label.replace(/ (right|left)$/, "") ?? family} min={gauges[0]?.min ?? 0} max={gauges[0]?.max ?? 100} limits={gauges[0]?.limits ?? []} />;
@@ -44,8 +44,8 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
         cursor: { show: false },
         scales: { x: { time: false }, y: { range: [min, max] } },
         axes: [
-          { stroke: () => token("--bone-2"), grid: { show: false }, ticks: { show: false }, size: 20, font: "10px 'B612 Mono'", values: (_, at) => at.map((v) => `${Math.floor(v / 60)}:${String(Math.floor(v % 60)).padStart(2, "0")}`) },
-          { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, ticks: { show: false }, size: 38, font: "10px 'B612 Mono'", values: (_, at) => at.map(String) },
+          { stroke: () => token("--bone-2"), grid: { show: false }, ticks: { show: false }, size: 20, font: "10px B612", values: (_, at) => at.map((v) => `${Math.floor(v / 60)}:${String(Math.floor(v % 60)).padStart(2, "0")}`) },
+          { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, ticks: { show: false }, size: 38, font: "10px B612", values: (_, at) => at.map(String) },
         ],
         series: [{}, ...signals.map((_, i) => ({ stroke: () => token(colours[i % 2]!), width: 2, dash: i === 1 ? [6, 4] : undefined, points: { show: false } }))],
         hooks: {

@@ -10,7 +10,7 @@ export function Chain({ open, onOpen }: { open: string; onOpen: (link: string) =
   const { cue } = useRunState();
   const holding = new Set(cue?.waiting.map((w) => linkOf(panel, w.signal)) ?? []);
   return (
-    <nav aria-label="Chain of energy" className="flex items-stretch overflow-x-auto border-b border-line bg-panel px-2 py-1.5">
+    <nav aria-label="Chain of energy" className="grid grid-cols-5 gap-1 border-b border-line bg-panel px-2 py-1.5 lg:flex lg:items-stretch lg:gap-0">
       {panel.chain.map((link, i) => (
         <ChainLink key={link.id} link={link} first={i === 0} open={open === link.id} holding={holding.has(link.id)} onOpen={() => onOpen(link.id)} />
       ))}
@@ -26,13 +26,13 @@ function ChainLink({ link, first, open, holding, onOpen }: { link: Link; first: 
   const status = state.status as Status;
   return (
     <>
-      {!first && <span aria-hidden className={`my-auto h-0.5 w-2 shrink-0 lg:w-3 ${status === "off" ? "bg-line" : "bg-bone"}`} />}
+      {!first && <span aria-hidden className={`my-auto hidden h-0.5 w-3 shrink-0 lg:block ${status === "off" ? "bg-line" : "bg-bone"}`} />}
       <button
         type="button"
         data-link={link.id}
         aria-current={open}
         onClick={onOpen}
-        className={`min-w-22 flex-1 rounded-2xl border px-2.5 py-1 text-left ${open ? "border-heather bg-heather-soft" : holding ? "border-dashed border-caution" : "border-line bg-raised/60 hover:bg-high"}`}
+        className={`min-w-0 flex-1 rounded-2xl border px-2.5 py-1 text-left ${open ? "border-heather bg-heather-soft" : holding ? "border-dashed border-caution" : "border-line bg-raised/60 hover:bg-high"}`}
       >
         <span className="flex items-baseline justify-between gap-1 text-2xs text-pale">
           <span>{link.label}</span>

@@ -62,7 +62,7 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
         )}
       </div>
       {cue.act && (cue.kind === "act" || cue.kind === "ready") && <ActButton cue={cue} />}
-      {cue.waiting.length > 0 && (cue.kind === "ready" || cue.kind === "wait" || cue.kind === "watch") && (
+      {cue.waiting.length > 0 && (cue.kind === "ready" || cue.kind === "wait") && (
         <div className="text-xs">
           <p className="mb-1 text-pale">Still missing:</p>
           {cue.waiting.slice(0, 5).map((w) => (
@@ -77,8 +77,8 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
       )}
       {bars && cue.watch.length > 0 && (
         <div className="flex flex-col gap-2.5">
-          {cue.watch.slice(0, 4).map((signal) => (
-            <SignalGauge key={signal} signal={signal} size={cue.kind === "watch" || cue.kind === "ready" || cue.drill ? "large" : "normal"} />
+          {cue.watch.slice(0, 4).map((signal, i) => (
+            <SignalGauge key={signal} signal={signal} size={i < 2 && (cue.kind === "watch" || cue.kind === "ready" || cue.drill) ? "large" : "normal"} />
           ))}
         </div>
       )}

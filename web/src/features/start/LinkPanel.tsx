@@ -8,7 +8,11 @@ export function LinkPanel({ link }: { link: string }) {
   const start = connection.snapshot!.header.start === "air" ? "air" : "ground";
   const title = panel.chain.find((l) => l.id === link)?.label ?? link;
   const controls = panel.controls.filter((c) => c.link === link && (!c.only || c.only === start));
-  const gauges = panel.gauges.filter((g) => g.link === link && (start === "air" || !g.signal.startsWith("flight.")));
+  const own = panel.gauges.filter((g) => g.link === link && (start === "air" || !g.signal.startsWith("flight.")));
+  // Left engine on the left, right engine on the right, like the levers.
+  const rank = (signal: string) => (signal.startsWith("left.") ? 0 : 1);
+  const reading = (signal: string) => own.findIndex((g) => g.signal.split(".")[1] === signal.split(".")[1]);
+  const gauges = own.toSorted((a, b) => reading(a.signal) - reading(b.signal) || rank(a.signal) - rank(b.signal));
   return (
     <section aria-label={`${title}: controls and readings`} className="flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3" data-panel={link}>
       <h2 className="text-sm font-bold">{title}</h2>
