@@ -40,15 +40,21 @@ public sealed class Engine
     private const double PuddleMax = 2.6;
     private const double PuddleHalfS = 10;
 
+    /// <summary>Time the flame takes to spread round the combustor.</summary>
+    private const double LightRoundS = 1.2;
+
+    /// <summary>Fuel given before this time fills manifolds and burns with the light-off; only what comes later lies as a puddle.</summary>
+    private const double FillS = 1.5;
+
     private readonly EngineDefinition _d;
     private readonly RandomStream _random;
     private readonly double _turbineGain;
     private readonly double _turbineIdle;
-    private readonly double _aheadGain, _perAirflow, _fuelSlope, _gasGain, _gaugeGain, _starterSlope;
+    private readonly double _aheadShare, _perAirflow, _fuelSlope, _gasGain, _gaugeGain, _starterSlope;
 
     // Coefficients that change slowly, refreshed by Slow().
     private double _airflowFactor = 1, _fuelDensity = 1, _viscosity = 1, _governorFeed = 1, _lightOffNeedS;
-    private double _mixtureS, _gaugeBefore, _slope, _stall, _oilGain, _sigmaBefore = -1, _densityAir = 1;
+    private double _flame, _unlitFuelS, _mixtureS, _gasBefore, _stall, _oilGain, _sigmaBefore = -1, _densityAir = 1;
     private bool _slowDone;
 
     public EngineInputs In;
@@ -60,9 +66,9 @@ public sealed class Engine
         _random = random;
         _turbineIdle = TurbineShape(_d.IdleN2Pct);
         _turbineGain = Drag(_d.IdleN2Pct, 1, 1) / _turbineIdle;
-        GasC = GaugeC = MetalC = OilC = PeakC = AheadC = _gaugeBefore = ambientC;
+        GasC = GaugeC = MetalC = OilC = PeakC = AheadC = _gasBefore = ambientC;
         _lightOffNeedS = _d.Gas.LightOffS;
-        _aheadGain = _d.Gas.LagS * (1 - Math.Exp(-2 / _d.Gas.LagS));
+        _aheadShare = 1 - Math.Exp(-2 / _d.Gas.LagS);
         _perAirflow = 1 / (_d.IdleN2Pct + _d.Gas.AirflowOffsetN2Pct);
         _fuelSlope = _d.Fuel.SlopeRatio / (_d.IdleN2Pct - _d.Fuel.SlopeFromN2Pct);
         (_gasGain, _gaugeGain) = (Dt / _d.Gas.LagS, Dt / _d.Gas.GaugeLagS);
@@ -79,7 +85,7 @@ public sealed class Engine
     /// <summary>What the gauge shows: the gas behind its own lag.</summary>
     public double GaugeC { get; private set; }
 
-    /// <summary>The gauge two seconds ahead, from its slope and the known lag of the gas.</summary>
+    /// <summary>The temperature two seconds ahead, from its slope and the known lags of gas and gauge (the gauge's own lag taken out).</summary>
     public double AheadC { get; private set; }
 
     /// <summary>Highest gas temperature since the last time the core stood still.</summary>
@@ -113,8 +119,8 @@ public sealed class Engine
         N2Pct = n2Pct;
         N1Pct = 0.6 * n2Pct;
         Lit = lit;
-        Fuel = lit ? 1 : 0;
-        GasC = GaugeC = _gaugeBefore = AheadC = PeakC = lit ? _d.IdleGasC : _d.IdleGasC * 0.55;
+        Fuel = _flame = lit ? 1 : 0;
+        GasC = GaugeC = _gasBefore = AheadC = PeakC = lit ? _d.IdleGasC : _d.IdleGasC * 0.55;
         MetalC = GasC;
         OilC = 70;
         Slow(0);
@@ -159,11 +165,13 @@ public sealed class Engine
         // A core that burns but does not accelerate slides into rotating stall: less air, creeping temperature.
         var stalled = Lit && N2Pct < _d.IdleN2Pct * 0.7 && Math.Abs(_accel) < 0.4;
         _stall = Math.Clamp(_stall + dt * (stalled ? 1.0 / 45 : -1.0 / 8), 0, 1);
-        var slope = (GaugeC - _gaugeBefore) / dt;
-        _gaugeBefore = GaugeC;
-        _slope += 0.6 * (slope - _slope);
-        // First-order response with the gas lag: what is still to come within two seconds of the present slope.
-        AheadC = GaugeC + _slope * _aheadGain;
+        var slope = (GasC - _gasBefore) / dt;
+        _gasBefore = GasC;
+        // The slope tells the heat now released (first-order gas lag); while the flame still spreads round the combustor,
+        // the heat to come is larger by the share not yet lit. What of it arrives within two seconds is the projection.
+        var released = GasC + slope * _d.Gas.LagS;
+        var full = Lit && _flame < 1 ? In.AirC + (released - In.AirC) / Math.Max(_flame - 0.5 * dt / LightRoundS, 0.1) : released;
+        AheadC = GasC + (full - GasC) * _aheadShare;
         NozzlePct += Math.Clamp(NozzleTarget() - NozzlePct, -9 * dt, 9 * dt) * (HydraulicPsi > 300 || N2Pct > 20 ? 1 : 0);
     }
 
@@ -249,9 +257,10 @@ public sealed class Engine
         double target;
         if (Lit)
         {
-            var burst = Puddle / PuddleBurnS;
+            _flame = Math.Min(1, _flame + Dt / LightRoundS);
+            var burst = Puddle / PuddleBurnS * _flame;
             Puddle = Math.Max(0, Puddle - Dt * (burst + 0.02));
-            target = In.AirC + (_d.IdleGasC - 15) * (Fuel + burst) / airflow;
+            target = In.AirC + (_d.IdleGasC - 15) * (Fuel * _flame + burst) / airflow;
             GasC += _gasGain * (Math.Min(target, 1600) - GasC);
             Torching = burst > 0.35;
         }
@@ -281,7 +290,8 @@ public sealed class Engine
 
     private void StepUnlit(double mixture)
     {
-        if (In.FuelOn)
+        _unlitFuelS = In.FuelOn ? _unlitFuelS + Dt : 0;
+        if (_unlitFuelS > FillS)
         {
             Puddle = Math.Min(PuddleMax, Puddle + Dt * Fuel * 0.45);
         }
@@ -312,6 +322,8 @@ public sealed class Engine
             Lit = true;
             InStartCycle = true;
             _mixtureS = 0;
+            _flame = 0;
+            _unlitFuelS = 0;
         }
     }
 
@@ -333,7 +345,7 @@ public sealed class Engine
         var turbine = 0.0;
         if (Lit)
         {
-            turbine = _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel + 0.15 * Puddle / PuddleBurnS) * (1 + _d.Windmill.RamTurbineGain * In.Mach);
+            turbine = _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + _d.Windmill.RamTurbineGain * In.Mach);
         }
 
         var drag = Drag(n, In.DensityRatio, _viscosity) + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);

@@ -1,0 +1,66 @@
+using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>One Juniper core on a test bench: full control of air, fuel and weather, nothing else of the aircraft.</summary>
+internal sealed record EngineRig(double FuelAtN2Pct, double Duct = 1, double AirC = 15, double AltitudeFt = 0, double TailwindKt = 0,
+    double IgniterFromS = 0, double IgniterAfterFuelS = 0, bool IgniterDead = false, bool CutWhenAheadOverLimit = false)
+{
+    private const double RunS = 150;
+
+    /// <summary>The pilot of the table gives fuel after half a minute even where the core is too slow.</summary>
+    private const double PatienceS = 30;
+
+    public sealed record Outcome(double FuelOnS, double LitS, double PeakC, double PeakS, double IdleS, double EndN2Pct, double EndGasC, double Puddle, double OilPsi, IReadOnlyList<double> GasC, double AheadMaxC);
+
+    public Outcome Run()
+    {
+        var d = Repository.Fleet.FindAircraft("juniper").Engine;
+        var engine = new Engine(d, AirC, new RandomStream(1, "rig"));
+        engine.In = new EngineInputs
+        {
+            Duct = Duct,
+            StarterValve = true,
+            TargetN2Pct = d.IdleN2Pct,
+            AirC = AirC,
+            DensityRatio = Atmosphere.DensityRatio(Atmosphere.PressureRatio(AltitudeFt), AirC + Atmosphere.ZeroCelsiusK),
+            TailwindKt = TailwindKt,
+        };
+        double fuelOn = -1, lit = -1, peak = AirC, peakAt = 0, idle = -1, over = -1, aheadMax = AirC, oil = 0;
+        var cut = false;
+        var gas = new List<double>();
+        for (var step = 0; step < RunS * 50; step++)
+        {
+            var t = step * 0.02;
+            if (fuelOn < 0 && (engine.N2Pct >= FuelAtN2Pct || t > PatienceS))
+            {
+                fuelOn = t;
+            }
+
+            engine.In.Igniter = !IgniterDead && fuelOn >= 0 && t >= IgniterFromS && t >= fuelOn + IgniterAfterFuelS;
+            engine.In.FuelOn = fuelOn >= 0 && !cut;
+            engine.In.StarterValve = engine.N2Pct < d.Starter.CutoutN2Pct && engine.In.StarterValve;
+            if (step % 10 == 0)
+            {
+                engine.Slow(0.2);
+            }
+
+            engine.Step();
+            lit = lit < 0 && engine.Lit ? t : lit;
+            (peak, peakAt) = engine.GasC > peak ? (engine.GasC, t) : (peak, peakAt);
+            idle = idle < 0 && engine.N2Pct >= d.IdleN2Pct - 1 ? t : idle;
+            aheadMax = Math.Max(aheadMax, engine.AheadC);
+            oil = Math.Max(oil, engine.OilPsi);
+            over = over < 0 && engine.Lit && engine.AheadC > d.StartLimitC ? t : over;
+            cut |= CutWhenAheadOverLimit && over >= 0 && t >= over + 2;
+            if (step % 50 == 0)
+            {
+                gas.Add(engine.GasC);
+            }
+        }
+
+        return new Outcome(fuelOn, lit, peak, peakAt, idle, engine.N2Pct, engine.GasC, engine.Puddle, oil, gas, aheadMax);
+    }
+}

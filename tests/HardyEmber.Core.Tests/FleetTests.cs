@@ -1,0 +1,90 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>The data files are checked against each other: what dangles is named with its file and place.</summary>
+public sealed class FleetTests
+{
+    private static List<FleetFile> Files() => [.. Directory.EnumerateFiles(Path.Combine(Repository.Root, "fleet"), "*.json", SearchOption.AllDirectories)
+        .Where(f => !f.EndsWith(".schema.json", StringComparison.Ordinal))
+        .Select(f => new FleetFile(Path.GetRelativePath(Path.Combine(Repository.Root, "fleet"), f), File.ReadAllText(f)))];
+
+    [Theory]
+    [InlineData("aircraft/juniper.json", "\"when\": \"battery is on\"", "\"when\": \"batery is on\"", "electrics.buses.essential.feeds[2].when")]
+    [InlineData("aircraft/juniper.json", "\"lit\": \"aux.ready\"", "\"lit\": \"aux.reddy\"", "lamps.aux-ready.lit")]
+    [InlineData("aircraft/juniper.json", "\"signal\": \"battery.amps\"", "\"signal\": \"battery.ampere\"", "battery.ampere")]
+    [InlineData("aircraft/juniper.json", "\"bleedSelector\": \"bleed\"", "\"bleedSelector\": \"blood\"", "fireDetection.bleedSelector")]
+    [InlineData("aircraft/juniper.json", "\"from\": \"ac-left\"", "\"from\": \"ac-middle\"", "ac-middle")]
+    [InlineData("aircraft/juniper.json", "\"role\":", "\"rôle\":", "rôle")]
+    [InlineData("procedures/juniper-ground.json", "\"set\": \"outside-lights\"", "\"set\": \"inside-lights\"", "steps.lights-master.act")]
+    [InlineData("procedures/juniper-ground.json", "\"step\": \"sweep-throttles\"", "\"step\": \"sweep-nothing\"", "steps.battery-on.after")]
+    [InlineData("procedures/juniper-ground.json", "\"done\": \"flaps is half\"", "\"done\": \"flaps is quarter\"", "steps.flaps.done")]
+    [InlineData("faults.json", "\"format\": \"hardy-ember/faults\"", "\"format\": \"hardy-ember/sorrows\"", "sorrows")]
+    public void A_dangling_name_is_an_error_with_its_path(string file, string from, string to, string named)
+    {
+        var files = Files();
+        var index = files.FindIndex(f => f.Path == file);
+        Assert.Contains(from, files[index].Text, StringComparison.Ordinal);
+        files[index] = files[index] with { Text = files[index].Text.Replace(from, to, StringComparison.Ordinal) };
+        var e = Assert.Throws<FormatException>(() => Fleet.Load(files));
+        Assert.Contains(file, e.Message, StringComparison.Ordinal);
+        Assert.Contains(named, e.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void The_cue_follows_the_machine_and_comes_back_when_a_step_is_undone()
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, Situations.Calm);
+        foreach (var look in new[] { "parking-brake", "throttle-right", "master-arm" })
+        {
+            rehearsal.Apply(new RunCommand(rehearsal.Machine.StepIndex, CommandKind.Look, look));
+        }
+
+        Assert.Equal("battery-on", rehearsal.Tracker.Now().Step!.Id);
+        rehearsal.Apply(new RunCommand(0, CommandKind.Set, "battery", "on"));
+        rehearsal.AdvanceTo(50);
+        Assert.NotEqual("battery-on", rehearsal.Tracker.Now().Step!.Id);
+        rehearsal.Apply(new RunCommand(50, CommandKind.Set, "battery", "off"));
+        rehearsal.AdvanceTo(100);
+        Assert.Equal("battery-on", rehearsal.Tracker.Now().Step!.Id);
+    }
+
+    [Fact]
+    public void A_blocked_step_says_what_is_missing_nearest_first()
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, Situations.Calm);
+        var step = rehearsal.Tracker.Find("crank-first")!;
+        Assert.Contains("aux.ready", rehearsal.Tracker.WhyNot(step).Select(a => a.SignalName));
+        Assert.Equal("aux.ready", rehearsal.Tracker.WhyNot(step)[0].SignalName);
+    }
+
+    [Fact]
+    public void Every_school_and_every_place_can_be_flown_to_launch_ready()
+    {
+        var fleet = Repository.Fleet;
+        var procedure = fleet.Procedures.Single(p => p.Start == "first");
+        foreach (var place in fleet.Places)
+        {
+            foreach (var question in procedure.Schools)
+            {
+                foreach (var answer in question.Answers)
+                {
+                    var header = Situations.Calm with
+                    {
+                        Place = place.Id,
+                        Spot = place.Spots[0].Id,
+                        Conditions = new RunConditions(10, place.Spots[0].HeadingDeg, 5),
+                        School = new Dictionary<string, string> { [question.Id] = answer.Id },
+                    };
+                    var rehearsal = new Rehearsal(fleet, header);
+                    _ = new ScriptedPilot(rehearsal).Fly(1500);
+                    var judgement = rehearsal.Judge.Conclude();
+                    Assert.True(judgement.Verdict == Judging.Verdict.LaunchReady, $"{place.Id} {question.Id}={answer.Id}: {judgement.Sentence} {string.Join("; ", judgement.Findings.Select(f => f.What))}");
+                }
+            }
+        }
+    }
+}

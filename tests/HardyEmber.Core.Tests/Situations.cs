@@ -1,0 +1,24 @@
+using HardyEmber.Core.Runs;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>Headers that tests begin from.</summary>
+internal static class Situations
+{
+    /// <summary>15 °C, calm, sea level, first start.</summary>
+    public static RunHeader Calm { get; } = new()
+    {
+        Aircraft = "juniper",
+        Place = "skerrow-main",
+        Spot = "A1",
+        Seed = 7,
+        Start = "first",
+        Conditions = new RunConditions(15, 0, 0, PressureAltitudeFt: 0),
+    };
+
+    /// <summary>The demo day: −24 °C, QNH 987, wind on the nose of spot A1.</summary>
+    public static RunHeader DemoDay { get; } = Calm with { Conditions = new RunConditions(-24, 310, 17, QnhHpa: 987) };
+
+    /// <summary>Right engine flamed out at 25 000 ft and 230 kt, the left one lost.</summary>
+    public static RunHeader Air { get; } = Calm with { Start = "air", Flight = new RunFlight(25000, 230, "right") };
+}

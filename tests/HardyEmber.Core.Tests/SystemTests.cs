@@ -1,0 +1,225 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Numbers;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Systems;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>Hand-computed figures of the smaller systems.</summary>
+public sealed class SystemTests
+{
+    [Theory]
+    [InlineData(10_000, 0.6877)]
+    [InlineData(20_000, 0.4595)]
+    [InlineData(30_000, 0.2970)]
+    public void The_atmosphere_matches_the_published_table(double ft, double delta) => Assert.Equal(delta, Atmosphere.PressureRatio(ft), 0.00005);
+
+    [Theory]
+    [InlineData(250, 10_000)]
+    [InlineData(480, 30_000)]
+    [InlineData(120, 0)]
+    public void Calibrated_airspeed_and_mach_are_inverse(double knots, double ft)
+    {
+        var delta = Atmosphere.PressureRatio(ft);
+        Assert.Equal(knots, Atmosphere.CalibratedKnots(Atmosphere.MachFromCalibrated(knots, delta), delta), 6);
+    }
+
+    [Fact]
+    public void Battery_voltage_solves_its_quadratic()
+    {
+        // 25 V behind 0.05 Ω feeding 1 000 W: V² − 25 V + 50 = 0, V = (25 + √(625 − 200)) / 2 = 22.8078 V
+        Assert.Equal(22.8078, Electrics.VoltageUnderLoad(25, 0.05, 1000), 4);
+        Assert.Equal(25, Electrics.VoltageUnderLoad(25, 0.05, 0), 9);
+        Assert.Equal(0, Electrics.VoltageUnderLoad(25, 0.05, 4000)); // more than 25²/(4·0.05) = 3 125 W
+    }
+
+    [Theory]
+    [InlineData(0, 0.038)]
+    [InlineData(45, 0.054)]
+    [InlineData(61.4, 0.080)]
+    [InlineData(75, 0.147)]
+    public void Heading_floor_grows_towards_the_pole(double latitude, double floorDeg) =>
+        Assert.Equal(floorDeg, InertialSet.FloorDeg(Repository.Fleet.FindAircraft("juniper").Inertial!, latitude), 0.0006);
+
+    [Theory]
+    [InlineData(34000, 11)]
+    [InlineData(38500, 12)]
+    [InlineData(46000, 15)]
+    [InlineData(53000, 18)]
+    [InlineData(60000, 19)]
+    public void Trim_follows_the_weight_table(double grossLb, double units) =>
+        Assert.Equal(units, CardNumbers.Interpolate(Repository.Fleet.FindAircraft("juniper").Numbers.Trim, grossLb), 9);
+
+    [Fact]
+    public void Speeds_scale_with_the_square_root_of_weight()
+    {
+        var fleet = Repository.Fleet;
+        var card = CardNumbers.For(fleet.FindAircraft("juniper"), fleet.FindPlace("skerrow-main"), Situations.Calm with { Loading = new LoadingHeader(11200, 8500) });
+        Assert.Equal(45000, card.GrossLb);
+        Assert.Equal(Math.Round(136 * Math.Sqrt(45.0 / 38)), card.RotateKt);
+        Assert.Equal(Math.Round(158 * Math.Sqrt(45.0 / 38)), card.LiftOffKt);
+    }
+
+    [Fact]
+    public void Low_pressure_lifts_the_pressure_altitude()
+    {
+        Assert.Equal(0, Altimetry.PressureAltitudeFt(0, 1013.25), 6);
+        Assert.InRange(Altimetry.PressureAltitudeFt(118, 987), 820, 860); // about 27.6 ft for each of 26.25 hPa
+        Assert.InRange(Altimetry.QfeHpa(118, 987), 982.5, 983.5);
+    }
+
+    [Fact]
+    public void The_auxiliary_unit_is_ready_when_its_data_say()
+    {
+        var bench = new Bench(Situations.Calm).Set("battery", "on").Run(1).Set("aux-unit", "on");
+        var ready = bench.Until("aux.ready", 40);
+        Assert.InRange(ready - bench.LastCommandS, 16, 18.5);
+        bench.Run(20);
+        Assert.InRange(bench["aux.gas"], 375, 395);
+        Assert.True(bench["aux.accumulator"] > 2300);
+    }
+
+    [Fact]
+    public void Alignment_takes_the_fleets_time_at_45_degrees_and_longer_near_the_pole()
+    {
+        var juniper = Repository.Fleet.FindAircraft("juniper").Inertial!;
+        Assert.True(InertialSet.TauS(juniper, 61.4) > 1.4 * InertialSet.TauS(juniper, 45));
+        var hollow = Aligned(Situations.Calm with { Place = "tarn-hollow", Spot = "H1", Conditions = new RunConditions(15, 0, 0) });
+        var skerrow = Aligned(Situations.Calm);
+        Assert.InRange(hollow, 195, 215); // 47.6° N: a little longer than 3.3 minutes
+        Assert.InRange(skerrow, 230, 275);
+    }
+
+    private static double Aligned(RunHeader header)
+    {
+        var bench = Bench.WithRightRunning(header).Set("inertial", "field");
+        return bench.Until("ins.good", 400) - bench.LastCommandS;
+    }
+
+    [Fact]
+    public void One_detent_too_far_throws_the_alignment_away()
+    {
+        var bench = Bench.WithRightRunning(Situations.Calm).Set("inertial", "field");
+        bench.Until("ins.good", 400);
+        bench.Set("inertial", "navigate").Run(1);
+        Assert.Equal(1, bench["ins.navigating"]);
+        bench.Set("inertial", "off").Run(1);
+        Assert.Equal(1, bench["ins.lost"]);
+        Assert.Equal(0, bench["ins.navigating"]);
+    }
+
+    [Fact]
+    public void A_short_power_break_is_held_over_and_a_long_one_is_not()
+    {
+        var bench = Bench.WithRightRunning(Situations.Calm).Set("inertial", "field").Run(100);
+        bench.Set("generator-right", "off").Run(1).Set("generator-right", "on").Run(2);
+        Assert.Equal(0, bench["ins.lost"]);
+        bench.Set("generator-right", "off").Run(3).Set("generator-right", "on").Run(2);
+        Assert.Equal(1, bench["ins.lost"]);
+    }
+
+    [Fact]
+    public void A_held_fire_test_proves_its_loop_latches_the_bleed_and_must_rewind()
+    {
+        var bench = new Bench(Situations.Calm).Set("battery", "on").Run(1).Hold("fire-test", "a");
+        var proved = bench.Until("fire.a-proved", 30) - bench.LastCommandS;
+        Assert.InRange(proved, 15.5, 17); // five zones, each spoken twice at 1.6 s
+        Assert.Equal(1, bench["air.latched"]);
+        bench.Release("fire-test").Run(1).Hold("fire-test", "b").Run(20);
+        Assert.Equal(0, bench["fire.b-zones"]); // the announcer was still winding back
+        bench.Release("fire-test").Run(15).Hold("fire-test", "b");
+        bench.Until("fire.b-proved", 30);
+    }
+
+    [Fact]
+    public void Cycling_the_battery_rewinds_the_announcer_at_once()
+    {
+        var bench = new Bench(Situations.Calm).Set("battery", "on").Run(1).Hold("fire-test", "a").Run(18).Release("fire-test").Run(0.5);
+        bench.Set("battery", "off").Run(0.6).Set("battery", "on").Run(0.6).Hold("fire-test", "b");
+        bench.Until("fire.b-proved", 20);
+    }
+
+    [Fact]
+    public void The_bleed_latch_opens_only_for_a_full_circle_with_an_engine_running()
+    {
+        var bench = new Bench(Situations.Calm).Set("battery", "on").Run(1).Hold("fire-test", "a").Run(18).Release("fire-test");
+        Circle(bench);
+        Assert.Equal(1, bench["air.latched"]);
+        bench.StartRight();
+        bench.Set("bleed", "left").Set("bleed", "both").Run(1);
+        Assert.Equal(1, bench["air.latched"]);
+        Circle(bench);
+        Assert.Equal(0, bench["air.latched"]);
+    }
+
+    private static void Circle(Bench bench) => bench.Set("bleed", "left").Set("bleed", "off").Set("bleed", "right").Set("bleed", "both").Run(1);
+
+    [Fact]
+    public void Boxes_cook_without_cooling_and_trip()
+    {
+        var hot = Situations.Calm with { Place = "dry-lantern", Spot = "L1", Conditions = new RunConditions(42, 0, 0) };
+        var bench = Bench.WithRightRunning(hot).Set("displays", "on").Set("radar", "standby").Set("warning-receiver", "on");
+        bench.Until("cabinet.tripped", 600);
+        bench.Run(0.4);
+        Assert.Equal(0, bench["box.displays.powered"]);
+        bench.Set("cooling", "on").Run(200);
+        Assert.Equal(1, bench["box.displays.ready"]);
+    }
+
+    [Fact]
+    public void A_cold_weak_battery_sags_until_the_contactor_falls_out()
+    {
+        var cold = Situations.Calm with { Conditions = new RunConditions(-35, 0, 0), Faults = [new RunFault("weak-battery", Level: 0.1)] };
+        var bench = new Bench(cold).Set("battery", "on").Run(2);
+        Assert.Equal(0, bench["bus.essential.live"]);
+        var sound = new Bench(Situations.Calm with { Conditions = new RunConditions(-35, 0, 0) }).Set("battery", "on").Run(2);
+        Assert.Equal(1, sound["bus.essential.live"]);
+        Assert.True(sound["battery.volts"] < new Bench(Situations.Calm).Set("battery", "on").Run(2)["battery.volts"]);
+    }
+
+    [Fact]
+    public void An_auxiliary_generator_is_data_not_code()
+    {
+        var juniper = Repository.Fleet.FindAircraft("juniper");
+        var variant = juniper with
+        {
+            AuxiliaryUnit = juniper.AuxiliaryUnit! with { GeneratorW = 12000, GeneratorSwitch = "aux-unit is on" },
+            Electrics = juniper.Electrics with
+            {
+                Buses = [.. juniper.Electrics.Buses.Select(b => b.Id == "ac-right" ? b with { Feeds = [.. b.Feeds, new FeedDefinition("gen.aux")] } : b)],
+            },
+        };
+        var bench = new Bench(Situations.Calm, variant).Set("battery", "on").Run(1).Set("aux-unit", "on");
+        bench.Until("bus.ac-right.live", 40);
+        Assert.Equal(115, bench["bus.ac-right"]);
+        bench.Set("aux-unit", "off").Run(5);
+        Assert.Equal(0, bench["bus.ac-right"]);
+    }
+
+    [Fact]
+    public void From_25000_ft_a_windmill_restart_costs_the_height_the_design_says()
+    {
+        var bench = new Bench(Situations.Air).Set("throttle-right", "cut-off").Set("bleed", "off").Dial("pitch", -25);
+        var start = bench["flight.height"];
+        bench.UntilAtLeast("flight.eas", 380, 120);
+        Assert.InRange(start - bench["flight.height"], 8000 * 0.85, 8000 * 1.15);
+        var fast = bench["flight.height"];
+        bench.Set("throttle-right", "idle");
+        bench.Until("right.lit", 10);
+        bench.Run(2).Dial("pitch", -8);
+        bench.UntilAtLeast("right.n2", 64, 90);
+        Assert.InRange(fast - bench["flight.height"], 2500, 4500 * 1.15);
+    }
+
+    [Fact]
+    public void Above_the_ceiling_or_too_slow_a_core_does_not_light()
+    {
+        var high = new Bench(Situations.Air with { Flight = new RunFlight(33000, 330, "right") }).Set("throttle-right", "cut-off").Run(1).Set("throttle-right", "idle").Run(6);
+        Assert.Equal(0, high["right.lit"]);
+        var slow = new Bench(Situations.Air with { Flight = new RunFlight(20000, 240, "right") }).Set("throttle-right", "cut-off").Run(1).Set("throttle-right", "idle").Run(6);
+        Assert.Equal(0, slow["right.lit"]);
+        var right = new Bench(Situations.Air with { Flight = new RunFlight(20000, 380, "right") }).Set("throttle-right", "cut-off").Run(1).Set("throttle-right", "idle").Run(6);
+        Assert.Equal(1, right["right.lit"]);
+    }
+}

@@ -1,0 +1,127 @@
+using System.Globalization;
+using CsCheck;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>Properties of whole trajectories: the same log gives the same bits, and no log gives nonsense.</summary>
+public sealed class TrajectoryTests
+{
+    private static RunLog Flown(RunHeader header) => new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly();
+
+    private static List<ulong> Digests(RunLog log)
+    {
+        var digests = new List<ulong>();
+        var end = Rehearsal.Replay(Repository.Fleet, log, 0, m => digests.Add(m.Digest()));
+        digests.Add(end.Machine.Digest());
+        return digests;
+    }
+
+    [Fact]
+    public void The_same_log_gives_the_same_trajectory_to_the_last_bit_also_after_the_disk()
+    {
+        var log = Flown(Situations.DemoDay);
+        var first = Digests(log);
+        Assert.Equal(first, Digests(log));
+        using var text = new StringWriter(CultureInfo.InvariantCulture);
+        RunFile.Write(text, log);
+        var back = RunFile.Read(new StringReader(text.ToString()));
+        Assert.Equal(log.Commands, back.Commands);
+        Assert.Equal(first, Digests(back));
+    }
+
+    [Fact]
+    public void Another_seed_gives_another_trajectory() =>
+        Assert.NotEqual(Digests(Flown(Situations.DemoDay))[^1], Digests(Flown(Situations.DemoDay with { Seed = 8 }))[^1]);
+
+    [Fact]
+    public void Adding_a_component_does_not_shift_the_numbers_of_another()
+    {
+        var alone = new RandomStream(7, "battery");
+        _ = new RandomStream(7, "another");
+        var beside = new RandomStream(7, "battery");
+        Assert.Equal(Enumerable.Range(0, 5).Select(_ => alone.Next()), Enumerable.Range(0, 5).Select(_ => beside.Next()));
+    }
+
+    private sealed record Act(int Control, int Position, double WaitS, double Number);
+
+    private static readonly Gen<Act> AnyAct = Gen.Select(Gen.Int[0, 999], Gen.Int[0, 9], Gen.Double[0.02, 6], Gen.Double[0, 1], (c, p, w, n) => new Act(c, p, w, n));
+
+    private static readonly Gen<RunHeader> AnyHeader = Gen.Select(Gen.Int[-40, 50], Gen.Int[0, 40], Gen.Int[0, 360], Gen.Bool, Gen.Int[1, 1000], (oat, wind, from, air, seed) =>
+        (air ? Situations.Air : Situations.Calm) with { Conditions = new RunConditions(oat, from, wind, PressureAltitudeFt: 0), Seed = seed });
+
+    /// <summary>Whatever hands do, in whatever order: finite, smooth, bounded, never negative where nothing can be.</summary>
+    [Fact]
+    public void Random_hands_never_make_nonsense() =>
+        Gen.Select(AnyHeader, AnyAct.Array[5, 60]).Sample((header, acts) =>
+        {
+            var machine = Repository.Fleet.Build(header);
+            var before = machine.Aircraft.Engines.ToDictionary(e => e.Id, _ => (N2: double.NaN, Gas: double.NaN));
+            foreach (var act in acts)
+            {
+                machine.Apply(CommandFor(machine, act));
+                var until = machine.StepIndex + (long)(act.WaitS / Machine.StepSeconds);
+                while (machine.StepIndex < until)
+                {
+                    machine.Step();
+                    Check(machine, before);
+                }
+            }
+        }, iter: 50, threads: 2);
+
+    private static RunCommand CommandFor(Machine machine, Act act)
+    {
+        var control = machine.Aircraft.Controls[act.Control % machine.Aircraft.Controls.Count];
+        if (control.Kind == ControlKind.Dial)
+        {
+            return new RunCommand(machine.StepIndex, CommandKind.Set, control.Id, null, control.Min + act.Number * (control.Max - control.Min));
+        }
+
+        var position = control.Positions[act.Position % control.Positions.Count];
+        return new RunCommand(machine.StepIndex, control.Sprung.Contains(position) ? CommandKind.Hold : CommandKind.Set, control.Id, position);
+    }
+
+    private static readonly string[] NeverNegative = ["n2", "fan", "fuel-flow", "oil", "hydraulics", "puddle", "nozzle"];
+
+    private static void Check(Machine machine, Dictionary<string, (double N2, double Gas)> before)
+    {
+        for (var i = 0; machine.StepIndex % 5 == 0 && i < machine.Signals.Count; i++)
+        {
+            Assert.True(double.IsFinite(machine.Signals.Values[i]), $"{machine.Signals.All[i].Name} is {machine.Signals.Values[i]} at {machine.Time}");
+        }
+
+        foreach (var side in machine.Aircraft.Engines)
+        {
+            foreach (var name in NeverNegative)
+            {
+                Assert.True(machine[$"{side.Id}.{name}"] >= 0, $"{side.Id}.{name} is negative");
+            }
+
+            var (n2, gas) = (machine[$"{side.Id}.n2"], machine[$"{side.Id}.egt-true"]);
+            Assert.InRange(n2, 0, 112);
+            Assert.InRange(gas, -90, 1650);
+            var was = before[side.Id];
+            Assert.True(double.IsNaN(was.N2) || Math.Abs(n2 - was.N2) < 1 && Math.Abs(gas - was.Gas) < 40, $"{side.Id} jumped at {machine.Time}");
+            before[side.Id] = (n2, gas);
+        }
+
+        Assert.InRange(machine["battery.charge"], 0, 100);
+        Assert.InRange(machine["air.duct"], 0, 60);
+        Assert.InRange(machine["aux.n"], 0, 101);
+    }
+
+    [Fact]
+    public void A_step_allocates_nothing()
+    {
+        var log = Flown(Situations.DemoDay);
+        var rehearsal = Rehearsal.Replay(Repository.Fleet, log with { Commands = [.. log.Commands.SkipLast(1)] });
+        rehearsal.AdvanceTo(rehearsal.Machine.StepIndex + 2000);
+        var before = GC.GetAllocatedBytesForCurrentThread();
+        rehearsal.AdvanceTo(rehearsal.Machine.StepIndex + 10_000);
+        Assert.Equal(0, GC.GetAllocatedBytesForCurrentThread() - before);
+    }
+}
