@@ -11,7 +11,10 @@ switch (args.FirstOrDefault())
     case "shots":
         await Shots.TakeAsync(args.ElementAtOrDefault(1) ?? "docs/screenshots", args.Skip(2).ToArray()).ConfigureAwait(false);
         return 0;
+    case "openapi":
+        await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
+        return 0;
     default:
-        Console.Error.WriteLine("one of: core, latency, shots [FOLDER [NAME...]]");
+        Console.Error.WriteLine("one of: core, latency, shots [FOLDER [NAME...]], openapi FILE");
         return 2;
 }

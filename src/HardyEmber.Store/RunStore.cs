@@ -11,7 +11,7 @@ public sealed record RunRow(string Id, DateTimeOffset Created, string Aircraft, 
     double Seconds, bool Ended, string? Verdict, string? Sentence, double? PeakC, int? Findings);
 
 /// <summary>A stored run: header, log, and how far it got.</summary>
-public sealed record StoredRun(string Id, DateTimeOffset Created, RunLog Log, long ProgressStep, bool Ended);
+public sealed record StoredRun(string Id, DateTimeOffset Created, RunLog Log, long ProgressStep, bool Ended, string? Parent);
 
 /// <summary>What to list.</summary>
 /// <param name="Before">Only runs created before this one: the key of the last row of the page above.</param>
@@ -63,7 +63,7 @@ public sealed class RunStore(Database database)
     {
         using var connection = database.Connect();
         using var select = connection.CreateCommand();
-        select.CommandText = "SELECT created, header, progress_step, ended FROM runs WHERE id = $id";
+        select.CommandText = "SELECT created, header, progress_step, ended, parent FROM runs WHERE id = $id";
         Bind(select, ("$id", id));
         using var reader = select.ExecuteReader();
         if (!reader.Read())
@@ -72,7 +72,8 @@ public sealed class RunStore(Database database)
         }
 
         var header = JsonSerializer.Deserialize<RunHeader>(reader.GetString(1), FleetJson.Line)!;
-        return new StoredRun(id, Parse(reader.GetString(0)), new RunLog(header, Commands(connection, id)), reader.GetInt64(2), reader.GetInt64(3) != 0);
+        return new StoredRun(id, Parse(reader.GetString(0)), new RunLog(header, Commands(connection, id)), reader.GetInt64(2), reader.GetInt64(3) != 0,
+            reader.IsDBNull(4) ? null : reader.GetString(4));
     }
 
     private static List<RunCommand> Commands(SqliteConnection connection, string id)

@@ -40,9 +40,9 @@ public sealed class LiveRun
     private bool _storing;
     private int _seq;
 
-    public LiveRun(Fleet fleet, StoredRun stored, CommandLogWriter writer, string? parent = null)
+    public LiveRun(Fleet fleet, StoredRun stored, CommandLogWriter writer)
     {
-        (Id, _writer, _parent) = (stored.Id, writer, parent);
+        (Id, _writer, _parent) = (stored.Id, writer, stored.Parent);
         _historySignals = [];
         _history = [];
         // Replay: the machine comes back exactly as it was.

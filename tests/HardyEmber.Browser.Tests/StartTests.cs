@@ -1,0 +1,223 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+
+namespace HardyEmber.Browser.Tests;
+
+/// <summary>The start screen flown by hands: keys, pointer, and what goes wrong.</summary>
+[Collection("browser")]
+public sealed class StartTests(BrowserFixture fixture)
+{
+    private static readonly TimeSpan WholeStart = TimeSpan.FromSeconds(170);
+    private readonly Cockpit _page = new(fixture);
+
+    /// <summary>From the first page to the verdict by keyboard alone, knowing nothing but what the screen says.</summary>
+    [Fact]
+    public void The_whole_start_is_flown_by_keyboard_alone_to_launch_ready()
+    {
+        _page.Go("/");
+        _page.Find("[data-testid=begin]");
+        _page.UntilTrue(() => Focused("data-testid") == "begin" || Tab(), "the Begin button by Tab");
+        _page.Press(Keys.Enter);
+        _page.Find("[data-testid=cue]");
+        _page.Press("4");
+        _page.UntilTrue(() => Finished(), "the whole start", WholeStart);
+        _page.UntilTrue(() => Focused("data-testid") == "end-run" || Tab(), "the End button by Tab");
+        _page.Press(Keys.Enter);
+        Assert.Equal("launch-ready", _page.Find("[data-testid=verdict]").GetDomAttribute("data-verdict"));
+        Assert.Empty(_page.Console());
+    }
+
+    private bool Tab()
+    {
+        _page.Press(Keys.Tab);
+        return false;
+    }
+
+    private string Focused(string attribute) => _page.Driver.SwitchTo().ActiveElement().GetDomAttribute(attribute) ?? "";
+
+    // Space does what the cue asks; where it asks for a hold, the key stays down until the cue changes.
+    private bool Finished()
+    {
+        var (cue, kind) = (_page.CueId, _page.CueKind);
+        if (kind == "finished")
+        {
+            return true;
+        }
+
+        if (kind != "act")
+        {
+            return false;
+        }
+
+        _page.KeyDown(" ");
+        _page.UntilTrue(() => _page.CueId != cue || _page.CueKind != "act" || !_page.Text("[data-testid=cue-act]").StartsWith("Hold", StringComparison.Ordinal), $"the end of {cue}", TimeSpan.FromSeconds(40));
+        _page.KeyUp(" ");
+        return false;
+    }
+
+    [Fact]
+    public async Task A_switch_a_sprung_switch_and_a_knob_are_worked_by_pointer()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm);
+        Choose("battery", "on");
+        _page.UntilTrue(() => _page.Lit("generator-right"), "the generator caution");
+        Link("auxiliary");
+        var hold = _page.Find("[aria-label='Fire detection test: hold a']");
+        new Actions(_page.Driver).ClickAndHold(hold).Perform();
+        _page.UntilTrue(() => _page.Lit("fire-bay-right") && _page.Text("[data-testid=caption]").Contains("engine bay right", StringComparison.Ordinal), "the first zone, lit and called");
+        new Actions(_page.Driver).Release().Perform();
+        _page.UntilTrue(() => !_page.Lit("fire-bay-right"), "the lamp out after letting go");
+        Link("air");
+        var knob = _page.Find("[data-control=bleed] [role=slider]");
+        new Actions(_page.Driver).MoveToElement(knob).ClickAndHold().MoveByOffset(30, 0).Release().Perform();
+        _page.UntilTrue(() => _page.Attribute("[data-control=bleed] [role=slider]", "aria-valuetext") == "left", "the knob one detent on");
+        Assert.Contains("Bleed air → left", _page.Text("[data-testid=tape-text]"), StringComparison.Ordinal);
+        Assert.Empty(_page.Console());
+    }
+
+    [Fact]
+    public async Task A_guarded_switch_needs_two_acts()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm);
+        Link("ready");
+        Assert.NotNull(_page.Find("[data-control=master-arm] [role=radio]").GetDomAttribute("disabled"));
+        _page.Find("[aria-label='Master weapons switch: lift the guard']").Click();
+        Choose("master-arm", "arm");
+        _page.UntilTrue(() => _page.Text("[data-testid=tape-text]").Contains("Master weapons switch → arm", StringComparison.Ordinal), "the act on the tape");
+    }
+
+    [Fact]
+    public async Task A_dial_takes_a_typed_number_and_a_lever_its_arrow_keys()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm);
+        Link("pressure");
+        var trim = _page.Find("[data-control=trim] input");
+        trim.Click();
+        trim.SendKeys("11.5" + Keys.Enter);
+        _page.UntilTrue(() => _page.Text("[data-testid=tape-text]").Contains("Pitch trim → 11.5", StringComparison.Ordinal), "the trim on the tape");
+        Link("core");
+        _page.Find("[data-control=throttle-left] [role=slider]").SendKeys(Keys.ArrowRight);
+        _page.UntilTrue(() => _page.Attribute("[data-control=throttle-left] [role=slider]", "aria-valuetext") == "idle", "the lever at idle");
+    }
+
+    [Fact]
+    public async Task The_command_line_works_any_control()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm);
+        _page.Press("/");
+        var line = _page.Find("[aria-label=Command]");
+        line.SendKeys("batt on");
+        line.SendKeys(Keys.Enter);
+        _page.UntilTrue(() => _page.Lit("generator-right"), "the battery on");
+        _page.Press("?");
+        Assert.Contains("Space", _page.Find("[role=dialog]").Text, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_hot_start_is_seen_two_seconds_ahead_and_cut_off_by_one_key()
+    {
+        // Fuel at 12 %: far too early. The peak without a cut would be about 830 °C.
+        await _page.OpenRunAsync(Cockpit.Calm);
+        Choose("battery", "on");
+        Link("generator");
+        Choose("generator-right", "on");
+        Link("auxiliary");
+        Choose("aux-unit", "on");
+        _page.Press("4");
+        _page.UntilTrue(() => _page.Lit("aux-ready"), "the auxiliary unit");
+        _page.Press("1");
+        Link("core");
+        Choose("crank", "right");
+        _page.UntilTrue(() => _page.Reading("Core speed right") >= 10, "ten percent");
+        Driver().FindElement(By.CssSelector("[aria-label='Throttle right: idle']")).Click();
+        _page.UntilTrue(() => _page.CueId == "hot-right", "the drill");
+        Assert.Contains("cut-off now", _page.Text("[data-testid=cue]"), StringComparison.Ordinal);
+        _page.Press("c");
+        _page.UntilTrue(() => _page.Reading("Fuel flow right") < 20, "no fuel");
+        _page.Find("[data-testid=end-run]").Click();
+        _page.Find("[data-testid=verdict]");
+        var finding = _page.Find("[data-testid=finding][data-code=hot-start-answered]");
+        Assert.Contains("fuel cut", finding.Text, StringComparison.Ordinal);
+        Assert.Empty(Driver().FindElements(By.CssSelector("[data-code=start-temperature]")));
+    }
+
+    [Fact]
+    public async Task A_lost_connection_comes_back_by_itself_and_a_restart_loses_nothing()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm);
+        Choose("battery", "on");
+        _page.UntilTrue(() => _page.Lit("generator-right"), "the battery");
+        await _page.Server.KillAsync();
+        _page.Find("[data-testid=link-lost]");
+        await _page.Server.RestartAsync();
+        _page.UntilTrue(() => Driver().FindElements(By.CssSelector("[data-testid=link-lost]")).Count == 0, "the connection", TimeSpan.FromSeconds(30));
+        Assert.True(_page.Lit("generator-right"));
+        var stood = _page.Text("[data-testid=clock]");
+        _page.UntilTrue(() => string.CompareOrdinal(_page.Text("[data-testid=clock]"), stood) > 0, "time going on");
+        Link("boxes");
+        Choose("radio", "on");
+        _page.UntilTrue(() => _page.Text("[data-testid=tape-text]").Contains("Radio 1 → on", StringComparison.Ordinal), "the next act");
+    }
+
+    [Fact]
+    public async Task Pausing_rating_and_going_back_ten_seconds()
+    {
+        var id = await _page.OpenRunAsync(Cockpit.Calm);
+        _page.Press("3");
+        _page.UntilTrue(() => string.CompareOrdinal(_page.Text("[data-testid=clock]"), "00:15") >= 0, "fifteen seconds");
+        _page.Press("p");
+        _page.UntilTrue(() => _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the pause");
+        _page.Press("[");
+        _page.UntilTrue(() => !_page.Driver.Url.EndsWith(id, StringComparison.Ordinal) && _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the fork, paused");
+        Assert.InRange(Seconds(), 1, 12);
+    }
+
+    private int Seconds() => int.Parse(_page.Text("[data-testid=clock]")[3..], System.Globalization.CultureInfo.InvariantCulture);
+
+    [Theory]
+    [InlineData("prompted")]
+    [InlineData("alone")]
+    public async Task Prompted_shows_a_checklist_and_alone_nothing(string mode)
+    {
+        await _page.OpenRunAsync(Cockpit.Calm with { Mode = mode });
+        Assert.Empty(Driver().FindElements(By.CssSelector("[data-testid=cue]")));
+        if (mode == "prompted")
+        {
+            _page.Find("[aria-label=Checklist]");
+            _page.Find("[data-testid=stuck]").Click();
+            Assert.Equal("sweep-brake", _page.Find("[data-testid=cue]").GetDomAttribute("data-cue"));
+        }
+        else
+        {
+            _page.Press(" ");
+            Choose("battery", "on");
+            _page.UntilTrue(() => _page.Text("[data-testid=tape-text]") is var t && t.Contains("Battery", StringComparison.Ordinal) && !t.Contains("looked", StringComparison.Ordinal), "only the battery on the tape");
+        }
+    }
+
+    [Fact]
+    public async Task Nothing_scrolls_on_the_start_screen_in_any_link()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm);
+        foreach (var link in Driver().FindElements(By.CssSelector("[data-link]")).Select(l => l.GetDomAttribute("data-link")!).ToList())
+        {
+            Link(link);
+            var overflow = (string?)_page.Driver.ExecuteScript("""
+                const bad = [document.scrollingElement, ...document.querySelectorAll('main section')].filter(e => e.scrollHeight > e.clientHeight + 1 || e.scrollWidth > e.clientWidth + 1);
+                return bad.map(e => e.getAttribute('aria-label') ?? e.tagName).join(', ');
+                """);
+            Assert.True(string.IsNullOrEmpty(overflow), $"{link}: {overflow}");
+        }
+    }
+
+    private IWebDriver Driver() => _page.Driver;
+
+    private void Link(string link)
+    {
+        _page.Find($"[data-link={link}]").Click();
+        _page.Find($"[data-panel={link}]");
+    }
+
+    private void Choose(string control, string position) =>
+        _page.Until(() => Driver().FindElements(By.CssSelector($"[data-control={control}] [role=radio]")).FirstOrDefault(e => e.Text == position), $"{control} {position}").Click();
+}

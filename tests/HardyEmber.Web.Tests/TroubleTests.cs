@@ -1,0 +1,166 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Text.Json;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Web.Tests;
+
+/// <summary>Trouble around the server: killed, started twice, given an unusable folder; and the program without a browser.</summary>
+public sealed class TroubleTests
+{
+    [Fact]
+    public async Task After_kill_9_every_acknowledged_command_is_there_and_the_run_goes_on()
+    {
+        await using var server = await ServerProcess.StartAsync();
+        var id = await server.CreateAsync();
+        var acknowledged = 0;
+        double reached;
+        await using (var page = await HubPage.OpenAsync(server, id))
+        {
+            await page.SendAsync("Set", "battery", "on");
+            await page.SendAsync("Set", "aux-unit", "on");
+            acknowledged += 2;
+            await page.SendAsync("Rate", 8.0);
+            await page.UntilAsync(p => p.Value("aux.ready") > 0.5, "the auxiliary unit", 15);
+            var kill = Task.Run(async () =>
+            {
+                await Task.Delay(120);
+                await server.KillAsync();
+            }, TestContext.Current.CancellationToken);
+            try
+            {
+                // Hammer the log until the process dies under it.
+                while (true)
+                {
+                    await page.SendAsync("Set", "radio", acknowledged % 2 == 0 ? "on" : "off");
+                    acknowledged++;
+                }
+            }
+            catch (Exception e) when (e is not OutOfMemoryException)
+            {
+                await kill;
+            }
+
+            reached = page.Time;
+        }
+
+        var watch = Stopwatch.StartNew();
+        await server.RestartAsync();
+        await using var again = await HubPage.OpenAsync(server, id);
+        Assert.True(watch.Elapsed < TimeSpan.FromSeconds(15), $"took {watch.Elapsed}");
+        Assert.InRange(again.Snapshot.Frame.Actions!.Count, acknowledged, acknowledged + 1); // one more may have reached the disk unacknowledged
+        Assert.Equal(1, again.Value("aux.ready"));
+        Assert.True(again.Time >= reached - 9, $"resumed at {again.Time}, had reached {reached}");
+        Assert.True(again.Paused);
+        await again.SendAsync("Pause", false);
+        await again.SendAsync("Set", "battery", "off");
+    }
+
+    [Fact]
+    public async Task A_second_server_on_the_same_data_or_port_gets_one_clear_line()
+    {
+        await using var server = await ServerProcess.StartAsync();
+        var (code, error) = await RunAsync("HardyEmber.Web", "--urls", $"http://127.0.0.1:{ServerProcess.FreePort()}", "--data", server.Data);
+        Assert.Equal(2, code);
+        Assert.Contains("another server already uses the data folder", error, StringComparison.Ordinal);
+        var other = Repository.TemporaryFolder();
+        (code, error) = await RunAsync("HardyEmber.Web", "--urls", server.Address.ToString(), "--data", other);
+        Assert.Equal(2, code);
+        Assert.Contains("the server could not start", error, StringComparison.Ordinal);
+        Assert.DoesNotContain("   at ", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task An_unusable_data_folder_is_one_clear_line()
+    {
+        // Root may write anywhere, so a read-only folder is one the kernel keeps.
+        var (code, error) = await RunAsync("HardyEmber.Web", "--urls", $"http://127.0.0.1:{ServerProcess.FreePort()}", "--data", "/proc/hardy-ember");
+        Assert.Equal(2, code);
+        Assert.Single(error.Trim().Split('\n'));
+        Assert.Contains("cannot be written", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Sim_prints_a_summary_and_writes_telemetry_and_findings()
+    {
+        var folder = Repository.TemporaryFolder();
+        var file = Path.Combine(folder, "run.ndjson");
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line) + "\n{\"t\":1,\"set\":\"battery\",\"to\":\"on\"}\n{\"t\":30,\"end\":true}\n", TestContext.Current.CancellationToken);
+        var csv = Path.Combine(folder, "out.csv");
+        var json = Path.Combine(folder, "out.json");
+        var (code, error, output) = await RunForOutputAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv, "--findings", json);
+        Assert.Equal((0, ""), (code, error));
+        var summary = JsonSerializer.Deserialize<JsonElement>(output);
+        Assert.Equal("not-ready", summary.GetProperty("verdict").GetString());
+        Assert.Equal(1, summary.GetProperty("milestones").GetProperty("battery-on").GetDouble(), 1);
+        var lines = await File.ReadAllLinesAsync(csv, TestContext.Current.CancellationToken);
+        Assert.Contains("battery.volts [V]", lines[0], StringComparison.Ordinal);
+        Assert.Equal(301, lines.Length); // header and ten rows a second
+        Assert.All(lines, l => Assert.Equal(lines[0].Count(c => c == ','), l.Count(c => c == ',')));
+        Assert.True(JsonSerializer.Deserialize<JsonElement>(await File.ReadAllTextAsync(json, TestContext.Current.CancellationToken)).GetProperty("findings").GetArrayLength() > 0);
+    }
+
+    [Theory]
+    [InlineData("{\"t\":1,\"set\":\"warp\",\"to\":\"on\"}", "line 2, set: there is no control \"warp\"")]
+    [InlineData("{\"t\":2,\"end\":true}\n{\"t\":1,\"end\":true}", "line 3, t:")]
+    [InlineData("{\"t\":1,\"set\":\"bat", "line 2")]
+    public async Task Sim_names_line_and_field_exits_2_and_writes_nothing(string commands, string complaint)
+    {
+        var folder = Repository.TemporaryFolder();
+        var file = Path.Combine(folder, "bad.ndjson");
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line) + "\n" + commands, TestContext.Current.CancellationToken);
+        var csv = Path.Combine(folder, "out.csv");
+        var (code, error) = await RunAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv);
+        Assert.Equal(2, code);
+        Assert.Contains(complaint, error, StringComparison.Ordinal);
+        Assert.Single(error.Trim().Split('\n'));
+        Assert.False(File.Exists(csv));
+    }
+
+    [Fact]
+    public async Task Sim_refuses_a_file_of_fifty_megabytes_and_one_that_is_not_there()
+    {
+        var file = Path.Combine(Repository.TemporaryFolder(), "huge.ndjson");
+        await using (var stream = File.Create(file))
+        {
+            stream.SetLength(50 << 20);
+        }
+
+        var (code, error) = await RunAsync("HardyEmber.Cli", "sim", file);
+        Assert.Equal(2, code);
+        Assert.Contains("50 MB", error, StringComparison.Ordinal);
+        (code, error) = await RunAsync("HardyEmber.Cli", "sim", file + ".none");
+        Assert.Equal(2, code);
+        Assert.Contains("no such file", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_scripted_flight_from_the_command_line_is_a_run_file_that_sim_reads()
+    {
+        var folder = Repository.TemporaryFolder();
+        var header = Path.Combine(folder, "header.ndjson");
+        await File.WriteAllTextAsync(header, JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line), TestContext.Current.CancellationToken);
+        var (code, _, flown) = await RunForOutputAsync("HardyEmber.Cli", "fly", header);
+        Assert.Equal(0, code);
+        using var reader = new StringReader(flown);
+        Assert.True(RunFile.Read(reader).Ended);
+    }
+
+    private static async Task<(int Code, string Error)> RunAsync(string program, params string[] arguments)
+    {
+        var (code, error, _) = await RunForOutputAsync(program, arguments);
+        return (code, error);
+    }
+
+    private static async Task<(int Code, string Error, string Output)> RunForOutputAsync(string program, params string[] arguments)
+    {
+        var start = new ProcessStartInfo("dotnet", [Repository.Program(program), .. arguments]) { RedirectStandardError = true, RedirectStandardOutput = true };
+        using var process = Process.Start(start)!;
+        var error = process.StandardError.ReadToEndAsync();
+        var output = process.StandardOutput.ReadToEndAsync();
+        using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(40));
+        await process.WaitForExitAsync(limit.Token);
+        return (process.ExitCode, (await error).Replace("\r", "", StringComparison.Ordinal), (await output).ToString(CultureInfo.InvariantCulture));
+    }
+}
