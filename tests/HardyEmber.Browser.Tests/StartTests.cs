@@ -50,7 +50,7 @@ public sealed class StartTests(BrowserFixture fixture)
         }
 
         _page.KeyDown(" ");
-        _page.UntilTrue(() => _page.CueId != cue || _page.CueKind != "act" || !_page.Text("[data-testid=cue-act]").StartsWith("Hold", StringComparison.Ordinal), $"the end of {cue}", TimeSpan.FromSeconds(40));
+        _page.UntilTrue(() => _page.CueId != cue || !_page.Text("[data-testid=cue-act]").StartsWith("Hold", StringComparison.Ordinal), $"the end of {cue}", TimeSpan.FromSeconds(40));
         _page.KeyUp(" ");
         return false;
     }
@@ -133,7 +133,7 @@ public sealed class StartTests(BrowserFixture fixture)
         _page.UntilTrue(() => _page.CueId == "hot-right", "the drill");
         Assert.Contains("cut-off now", _page.Text("[data-testid=cue]"), StringComparison.Ordinal);
         _page.Press("c");
-        _page.UntilTrue(() => _page.Reading("Fuel flow right") < 20, "no fuel");
+        _page.UntilTrue(() => _page.Text("[data-testid=tape-text]").Contains("Throttle right → cut-off", StringComparison.Ordinal), "the cut on the tape");
         _page.Find("[data-testid=end-run]").Click();
         _page.Find("[data-testid=verdict]");
         var finding = _page.Find("[data-testid=finding][data-code=hot-start-answered]");

@@ -28,7 +28,7 @@ public sealed class Judge
         public int Total { get; } = Index(m, $"{id}.over-limit-total");
         public int Highest { get; } = Index(m, $"{id}.egt-highest");
         public int Ahead { get; } = Index(m, $"{id}.egt-ahead");
-        public int Fuel { get; } = Index(m, $"{id}.fuel-flow");
+        public int FuelValve { get; } = Index(m, $"{id}.fuel-valve");
         public int Cycle { get; } = Index(m, $"{id}.start-cycle");
         public double OverFrom = -1, OverTo = -1, AheadFrom = -1;
     }
@@ -71,6 +71,11 @@ public sealed class Judge
         if (command.Kind == CommandKind.Release && _heldSince.Remove(command.Target, out var since))
         {
             LetGo(command.Target, since, t);
+        }
+
+        if (command.Kind == CommandKind.End)
+        {
+            Look(); // what happened since the last tick belongs to the run too
         }
 
         if (command.Kind is CommandKind.Release or CommandKind.End)
@@ -170,8 +175,8 @@ public sealed class Judge
             engine.AheadFrom = t;
         }
 
-        // The cut is when the fuel goes; how late it is against the first projection over the limit is the pilot's reaction.
-        if (engine.AheadFrom >= 0 && _v[engine.Fuel] < 20)
+        // How late the fuel valve shuts after the first projection over the limit is the pilot's reaction.
+        if (engine.AheadFrom >= 0 && _v[engine.FuelValve] < 0.5)
         {
             var reaction = Math.Max(0, t - engine.AheadFrom);
             Add(new Finding("hot-start-answered", reaction <= 2.5 ? Severity.Note : Severity.Caution, engine.AheadFrom, t,

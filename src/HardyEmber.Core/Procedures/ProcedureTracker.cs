@@ -227,7 +227,16 @@ public sealed class ProcedureTracker
             }
         }
 
-        foreach (var step in Steps)
+        foreach (var step in _steps)
+        {
+            // What is held needs the hand until its end, whatever else comes up.
+            if (!step.Done && step.Definition.Act.Hold is not null && Acted(step))
+            {
+                return new Cue(CueKind.Watch, step, null, step.DoneWhen.Unmet(_values), Running());
+            }
+        }
+
+        foreach (var step in _steps)
         {
             if (step.Done || passOver?.Contains(step.Id) == true)
             {

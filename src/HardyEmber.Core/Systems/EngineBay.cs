@@ -9,7 +9,7 @@ public sealed class EngineBay : MachineSystem
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
     private readonly double[] _throttleN2;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
-        _starterS, _torch, _maxPeak, _totalOver, _oilC, _fuelOns;
+        _starterS, _torch, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
     private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen;
     private double[] _v = [], _f = [];
 
@@ -41,6 +41,7 @@ public sealed class EngineBay : MachineSystem
         (_maxPeak, _totalOver) = (s.AddNumber($"{Id}.egt-highest", "°C", 1, oat), s.AddNumber($"{Id}.over-limit-total", "s", 0.1));
         _oilC = s.AddNumber($"{Id}.oil-temperature", "°C", 1, oat);
         _fuelOns = s.AddNumber($"{Id}.fuel-ons", "", 1);
+        _fuelValve = s.AddFlag($"{Id}.fuel-valve");
         _fIgniter = context.Faults.Add($"{Id}.igniter", 1);
         _fTrim = context.Faults.Add($"{Id}.fuel-trim", 1);
         _fOil = context.Faults.Add($"{Id}.oil-pump", 1);
@@ -68,6 +69,7 @@ public sealed class EngineBay : MachineSystem
         }
 
         Core.In.FuelOn = _fuelOn.On;
+        _v[_fuelValve] = _fuelOn.On ? 1 : 0;
         Core.In.Igniter = _igniter.On && _ignitionPower.On;
         Core.In.TargetN2Pct = _throttleN2[(int)_v[_throttle]];
         Core.Faults.Igniter = _f[_fIgniter];

@@ -16,7 +16,6 @@ public sealed class FireDetection : MachineSystem
     private readonly AirSupply _air;
     private readonly int _zone, _rewind, _selector, _selectorPositions, _left;
     private double _rewindS;
-    private Loop? _last;
     private int _visited;
     private bool _wasPowered;
     private double[] _v = [], _f = [];
@@ -80,7 +79,6 @@ public sealed class FireDetection : MachineSystem
         if (powered && !_wasPowered)
         {
             _rewindS = 0; // a power break sets the announcer back to its beginning
-            _last = null;
         }
 
         _wasPowered = powered;
@@ -100,13 +98,12 @@ public sealed class FireDetection : MachineSystem
                 continue;
             }
 
-            testing = true;
-            if (_rewindS > 0 && (_last is not null && loop.HeldS <= 0))
+            if (_rewindS > 0 && loop.HeldS <= 0)
             {
                 continue; // the announcer is still winding back: silence
             }
 
-            _last = loop;
+            testing = true;
             Hold(loop, dt);
         }
 

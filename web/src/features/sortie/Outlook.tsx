@@ -27,7 +27,7 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
   const air = header.start === "air";
   const heat: Status = margin < 0 ? "warning" : margin < 60 ? "caution" : "ready";
   return (
-    <section aria-label="Outlook" className={`rounded-lg bg-panel p-4 text-sm transition-opacity ${forecast.isFetching ? "opacity-60" : ""}`}>
+    <section aria-label="Outlook" aria-busy={forecast.isFetching} className="rounded-lg bg-panel p-4 text-sm">
       <h2 className="font-bold">What today changes</h2>
       <p className="mb-2 text-2xs text-pale">The simulator run ahead on this situation with a steady pilot.</p>
       {f && (

@@ -39,7 +39,7 @@ function LampCell({ lamp }: { lamp: Lamp }) {
   const lit = useSignal(`lamp.${lamp.id}`) > 0.5;
   const status = lamp.class as Status;
   return (
-    <li data-lamp={lamp.id} data-lit={lit} title={lamp.meaning} className={`flex items-center gap-1 truncate py-px text-2xs ${lit ? statusText[status] : "text-pale/55"}`}>
+    <li data-lamp={lamp.id} data-lit={lit} title={lamp.meaning} className={`flex items-center gap-1 truncate py-px text-2xs ${lit ? statusText[status] : "text-pale/75"}`}>
       {lit ? <Shape status={status} /> : <span className="inline-block w-3 text-center">·</span>}
       <span className={`truncate ${lit ? "font-bold" : ""}`}>{lamp.label}</span>
     </li>

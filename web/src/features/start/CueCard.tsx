@@ -51,7 +51,7 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
       <div data-testid="cue" data-cue={cue.id} data-kind={cue.kind} aria-live="polite">
         <p className={`flex items-center gap-1.5 text-xs ${cue.drill ? "text-warning" : "text-pale"}`}>
           {cue.drill && <Shape status="warning" />}
-          {cue.drill ? "Act at once" : heads[cue.kind]}
+          {cue.drill ? "Act at once" : cue.kind === "watch" && cue.act?.kind === "hold" ? "Keep holding" : heads[cue.kind]}
         </p>
         <h1 className={`mt-1 text-xl leading-6 font-bold ${cue.drill ? "text-warning" : ""}`}>{cue.text}</h1>
         <p className="mt-1.5 text-sm text-pale">{cue.why}</p>
@@ -61,7 +61,7 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
           </p>
         )}
       </div>
-      {cue.act && (cue.kind === "act" || cue.kind === "ready") && <ActButton cue={cue} />}
+      {cue.act && (cue.kind === "act" || cue.kind === "ready" || cue.act.kind === "hold") && <ActButton cue={cue} />}
       {cue.waiting.length > 0 && (cue.kind === "ready" || cue.kind === "wait") && (
         <div className="text-xs">
           <p className="mb-1 text-pale">Still missing:</p>
@@ -123,10 +123,23 @@ function ActButton({ cue }: { cue: Cue }) {
     return null;
   }
 
-  const word = act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.circle ? "Turn one position" : act.number !== undefined ? `Set ${act.number}` : "Do it";
+  const holding = act.kind === "hold" && cue.kind === "watch";
+  const word = holding ? "Holding" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.circle ? "Turn one position" : act.number !== undefined ? `Set ${act.number}` : "Do it";
   const fail = (error: Error) => showToast(error.message, "caution");
   const go = () => void doAct(connection, act).catch(fail);
-  const let_go = () => act.kind === "hold" && void connection.send("Release", act.target).catch(fail);
+  const hold = () => {
+    go();
+    // The cue moves on when the hold is complete; the finger comes up after that, wherever it is then.
+    const release = () => {
+      window.removeEventListener("pointerup", release);
+      window.removeEventListener("pointercancel", release);
+      window.removeEventListener("blur", release);
+      void connection.send("Release", act.target).catch(fail);
+    };
+    window.addEventListener("pointerup", release);
+    window.addEventListener("pointercancel", release);
+    window.addEventListener("blur", release);
+  };
   return (
     <Button
       look="primary"
@@ -134,9 +147,7 @@ function ActButton({ cue }: { cue: Cue }) {
       className={cue.drill ? "bg-warning" : ""}
       data-testid="cue-act"
       // A hold lasts as long as the pointer is down; everything else is a press.
-      onPointerDown={act.kind === "hold" ? go : undefined}
-      onPointerUp={act.kind === "hold" ? let_go : undefined}
-      onPointerLeave={(e) => act.kind === "hold" && e.buttons > 0 && let_go()}
+      onPointerDown={act.kind === "hold" && !holding ? hold : undefined}
       onClick={act.kind === "hold" ? undefined : go}
     >
       {word} <span className="ml-2 text-xs font-normal opacity-80">Space</span>
