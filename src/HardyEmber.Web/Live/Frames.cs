@@ -54,7 +54,7 @@ public static class Views
 
     public static CueView Of(Cue cue, Machine machine)
     {
-        var running = cue.Running.Where(r => r != cue.Step).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left)).ToList();
+        var running = cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left)).ToList();
         var kind = cue.Kind.ToString().ToLowerInvariant();
         if (cue.Drill?.Definition is { } drill)
         {
@@ -66,8 +66,9 @@ public static class Views
             return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, [], [], running, null);
         }
 
-        var text = cue.Kind == CueKind.Wait ? "Wait for what is running" : step.Cue;
-        return new CueView(kind, step.Id, text, cue.Kind == CueKind.Wait ? $"Next: {step.Cue}" : step.Why, step.Hazard, false,
+        var text = cue.Kind == CueKind.Wait ? "Nothing for the hands: wait" : step.Cue;
+        var why = cue.Kind != CueKind.Wait ? step.Why : cue.Running.Contains(cue.Step) ? $"It runs by itself: {step.Why}" : $"Next: {step.Cue}.";
+        return new CueView(kind, step.Id, text, why, step.Hazard, false,
             cue.Kind == CueKind.Wait ? null : Of(step.Act, machine), step.Watch,
             [.. cue.Waiting.Select(w => new WaitView(w.SignalName, w.Text))], running, step.Left);
     }

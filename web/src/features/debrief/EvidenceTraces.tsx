@@ -16,24 +16,24 @@ interface Props {
 /** The whole run as traces recomputed from its log: events as ticks, findings as marks, one moment picked. */
 export function EvidenceTraces({ debrief, at, onPick }: Props) {
   const air = debrief.header.start === "air";
-  const rows: [string, string[]][] = [
-    ["Core speed, %", ["right.n2", "left.n2"]],
-    ["Gas temperature, °C", ["right.egt", "left.egt"]],
-    air ? ["Height, ft", ["flight.height"]] : ["Alignment quality", ["ins.quality"]],
+  const rows: [string, string[], number, number][] = [
+    ["Core speed, %", ["right.n2", "left.n2"], 0, 100],
+    ["Gas temperature, °C", ["right.egt", "left.egt"], 0, 900],
+    air ? ["Height, ft", ["flight.height"], 0, 20000] : ["Alignment quality", ["ins.quality"], 0, 100],
   ];
   return (
     <section className="rounded-lg bg-panel p-3" aria-label="Traces">
       <p className="num mb-1 text-xs text-pale">
         {at === null ? "Press a finding, a step or a trace to pick a moment." : `Picked: ${clock(at)}`}
       </p>
-      {rows.map(([title, signals]) => (
-        <Trace key={title} debrief={debrief} title={title} signals={signals.filter((s) => debrief.traces.columns[s])} at={at} onPick={onPick} />
+      {rows.map(([title, signals, low, high]) => (
+        <Trace key={title} debrief={debrief} title={title} signals={signals.filter((s) => debrief.traces.columns[s])} low={low} high={high} at={at} onPick={onPick} />
       ))}
     </section>
   );
 }
 
-function Trace({ debrief, title, signals, at, onPick }: Props & { title: string; signals: string[] }) {
+function Trace({ debrief, title, signals, low, high, at, onPick }: Props & { title: string; signals: string[]; low: number; high: number }) {
   const host = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
   const picked = useRef(at);
@@ -56,9 +56,10 @@ function Trace({ debrief, title, signals, at, onPick }: Props & { title: string;
         height: HEIGHT,
         legend: { show: false },
         cursor: { y: false, points: { show: false }, drag: { x: false, y: false } },
-        scales: { x: { time: false } },
+        // At least the range that matters, so that a still engine does not look like a mountain range.
+        scales: { x: { time: false }, y: { range: (_, min, max) => [Math.min(low, min), Math.max(high, max) * 1.02] } },
         axes: [
-          { stroke: () => token("--bone-2"), grid: { show: false }, size: 22, font: "10px B612", values: (_, v) => v.map(clock) },
+          { stroke: () => token("--bone-2"), grid: { show: false }, size: 30, font: "10px B612", values: (_, v) => v.map((t) => clock(t)) },
           { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, size: 48, font: "10px B612", values: (_, v) => v.map(String) },
         ],
         series: [{}, ...signals.map((_, i) => ({ stroke: () => token(colours[i]!), width: 1.5, dash: i === 1 ? [6, 4] : undefined, points: { show: false } }))],

@@ -105,7 +105,7 @@ function Left({ signal }: { signal: string }) {
 function Missing({ signal, text }: { signal: string; text: string }) {
   const { connection, panel } = useRun();
   const value = useSignal(signal);
-  const label = panel.controls.find((c) => c.id === signal)?.label ?? panel.gauges.find((g) => g.signal === signal)?.label ?? signal.replaceAll(/[.-]/g, " ");
+  const label = panel.controls.find((c) => c.id === signal)?.label ?? panel.gauges.find((g) => g.signal === signal)?.label ?? panel.lamps.find((l) => l.lit === signal)?.label ?? signal.replaceAll(/[.-]/g, " ");
   const info = connection.info(signal);
   const now = info?.kind === "positions" ? info.positions[value] : info?.kind === "number" ? `${number(value, info.quantum)} ${info.unit}` : value > 0.5 ? "yes" : "not yet";
   return (
