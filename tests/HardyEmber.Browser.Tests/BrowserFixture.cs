@@ -43,16 +43,7 @@ internal sealed class Cockpit(BrowserFixture fixture)
 
     public ServerProcess Server => fixture.Server;
 
-    public static RunHeader Calm { get; } = new()
-    {
-        Aircraft = "juniper",
-        Place = "skerrow-main",
-        Spot = "A1",
-        Seed = 7,
-        Start = "first",
-        Conditions = new RunConditions(15, 0, 0, PressureAltitudeFt: 0),
-        Pilot = "Kindle",
-    };
+    public static RunHeader Calm { get; } = Situations.Calm with { Pilot = "Kindle" };
 
     public async Task<string> OpenRunAsync(RunHeader header)
     {

@@ -24,14 +24,8 @@ public sealed class RunStoreTests : IDisposable
 
     private static readonly DateTimeOffset Day = new(2026, 1, 14, 6, 0, 0, TimeSpan.Zero);
 
-    private static RunHeader Header(string pilot = "Flint") => new()
+    private static RunHeader Header(string pilot = "Flint") => Situations.DemoDay with
     {
-        Aircraft = "juniper",
-        Place = "skerrow-main",
-        Spot = "A1",
-        Seed = 7,
-        Start = "first",
-        Conditions = new RunConditions(-24, 310, 17, QnhHpa: 987),
         Faults = [new RunFault("weak-air", Level: 0.7)],
         School = new Dictionary<string, string> { ["fuelOn"] = "early" },
         Pilot = pilot,

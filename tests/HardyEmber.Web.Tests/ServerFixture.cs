@@ -22,16 +22,7 @@ public sealed class ServerFixture : IAsyncLifetime
 /// <summary>What a page does over HTTP and the hub, for tests.</summary>
 internal static class Pages
 {
-    public static RunHeader Header { get; } = new()
-    {
-        Aircraft = "juniper",
-        Place = "skerrow-main",
-        Spot = "A1",
-        Seed = 7,
-        Start = "first",
-        Conditions = new RunConditions(15, 0, 0, PressureAltitudeFt: 0),
-        Pilot = "Flint",
-    };
+    public static RunHeader Header { get; } = Situations.Calm with { Pilot = "Flint" };
 
     public static Uri Path(string path) => new(path, UriKind.Relative);
 

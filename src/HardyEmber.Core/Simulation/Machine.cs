@@ -89,7 +89,6 @@ public sealed class Machine
             }
         }
 
-        var kinds = s.All.ToDictionary(i => i.Index, i => i.Kind);
         var hands = aircraft.Controls.Where(c => c.Returns.Count == 0).Select(c => s.Find(c.Id)!.Index).ToHashSet();
         var texts = _context.Switches.Where(w => w.Text is not null).ToList();
         // A condition on controls alone changes only when hands do: no need to ask it five times a second.
@@ -253,11 +252,11 @@ public sealed class Machine
             made.Refresh(_v);
         }
 
-        Judge();
+        Settle();
     }
 
     // Two passes: a contactor that closes may close another, and lamps want to see both.
-    private void Judge()
+    private void Settle()
     {
         for (var pass = 0; pass < 2; pass++)
         {
@@ -324,7 +323,7 @@ public sealed class Machine
         }
         else if (_touched)
         {
-            Judge();
+            Settle();
         }
 
         _touched = false;

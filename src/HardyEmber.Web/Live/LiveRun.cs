@@ -31,7 +31,6 @@ public sealed class LiveRun
     private readonly Dictionary<string, HashSet<string>> _heldBy = [];
     private readonly HashSet<string> _viewers = [];
     private readonly string? _parent;
-    private CueView? _cue;
     private Cue? _cueSource;
     private string _done = "";
     private int _actionsSent;
@@ -345,7 +344,7 @@ public sealed class LiveRun
         }
 
         _cueSource = cue;
-        return _cue = Views.Of(cue, _rehearsal.Machine);
+        return Views.Of(cue, _rehearsal.Machine);
     }
 
     /// <summary>The run's summary as it stands.</summary>

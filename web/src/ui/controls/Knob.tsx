@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import { PositionWords } from "./PositionWords";
 import type { ControlProps } from "./types";
 
 const DETENT_PX = 26;
@@ -62,19 +63,7 @@ export function Knob({ control, position, onSet, disabled }: ControlProps) {
         </svg>
       </div>
       <div className="grid flex-1 grid-cols-2 gap-1">
-        {control.positions.map((p) => (
-          <button
-            key={p}
-            type="button"
-            disabled={disabled}
-            aria-label={`${control.label}: ${p}`}
-            aria-pressed={p === position}
-            onClick={() => onSet(p)}
-            className={`rounded px-1 py-1 text-xs ${p === position ? "bg-bone font-bold text-ground" : "text-pale hover:bg-high"}`}
-          >
-            {p}
-          </button>
-        ))}
+        <PositionWords control={control} position={position} onSet={onSet} disabled={disabled} className="px-1 py-1 text-xs" />
       </div>
     </div>
   );

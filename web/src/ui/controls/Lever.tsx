@@ -1,4 +1,5 @@
 import { Slider } from "radix-ui";
+import { PositionWords } from "./PositionWords";
 import type { ControlProps } from "./types";
 
 /** A lever with detents, pushed forward to the right; each detent is also a word to press. */
@@ -22,19 +23,7 @@ export function Lever({ control, position, onSet, disabled }: ControlProps) {
         <Slider.Thumb aria-label={control.label} aria-valuetext={position} className="block h-6 w-3.5 rounded bg-bone" />
       </Slider.Root>
       <div className="mt-0.5 flex justify-between">
-        {control.positions.map((p) => (
-          <button
-            key={p}
-            type="button"
-            disabled={disabled}
-            aria-label={`${control.label}: ${p}`}
-            aria-pressed={p === position}
-            onClick={() => onSet(p)}
-            className={`rounded px-1.5 py-0.5 text-2xs ${p === position ? "bg-bone font-bold text-ground" : "text-pale hover:bg-high"}`}
-          >
-            {p}
-          </button>
-        ))}
+        <PositionWords control={control} position={position} onSet={onSet} disabled={disabled} className="px-1.5 py-0.5 text-2xs" />
       </div>
     </div>
   );

@@ -1,9 +1,9 @@
 using HardyEmber.Core.Runs;
 
-namespace HardyEmber.Core.Tests;
+namespace HardyEmber.Testing;
 
-/// <summary>Headers that tests begin from.</summary>
-internal static class Situations
+/// <summary>Headers that tests and benches begin from.</summary>
+public static class Situations
 {
     /// <summary>15 °C, calm, sea level, first start.</summary>
     public static RunHeader Calm { get; } = new()
