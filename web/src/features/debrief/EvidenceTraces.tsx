@@ -70,6 +70,7 @@ function Trace({ debrief, title, signals, low, high, at, onPick }: Props & { tit
               const line = (t: number, colour: string, from: number, width: number) => {
                 const x = u.valToPos(t, "x", true);
                 ctx.strokeStyle = token(colour);
+                ctx.setLineDash([]);
                 ctx.lineWidth = width;
                 ctx.beginPath();
                 ctx.moveTo(x, bbox.top + from);
@@ -81,7 +82,7 @@ function Trace({ debrief, title, signals, low, high, at, onPick }: Props & { tit
               }
 
               for (const f of debrief.judgement.findings) {
-                line(f.from, f.severity === "caution" ? "--caution" : f.severity === "note" ? "--advisory" : "--warning", 0, 1);
+                line(f.from, f.severity === "caution" ? "--caution" : f.severity === "note" ? "--advisory" : "--warning", 0, 2);
               }
 
               if (picked.current !== null) {
