@@ -82,6 +82,37 @@ public sealed class TroubleTests
     }
 
     [Fact]
+    public async Task Ember_up_starts_with_the_demo_logbook_and_serves_the_page()
+    {
+        var address = $"http://127.0.0.1:{ServerProcess.FreePort()}";
+        var start = new ProcessStartInfo(Path.Combine(Repository.Root, "ember"), ["up"]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        start.Environment["EMBER_URL"] = address;
+        start.Environment["EMBER_DATA"] = Repository.TemporaryFolder();
+        using var process = Process.Start(start)!;
+        try
+        {
+            var error = process.StandardError.ReadToEndAsync(TestContext.Current.CancellationToken);
+            using var limit = new CancellationTokenSource(TimeSpan.FromMinutes(3));
+            string? line;
+            do
+            {
+                line = await process.StandardOutput.ReadLineAsync(limit.Token);
+            }
+            while (line is not null && !line.Contains(address, StringComparison.Ordinal));
+            Assert.True(line is not null, line is null ? await error : "");
+            using var client = new HttpClient { BaseAddress = new Uri(address) };
+            Assert.Contains("<script", await client.GetStringAsync(Pages.Path("/"), limit.Token), StringComparison.Ordinal);
+            var runs = JsonSerializer.Deserialize<JsonElement>(await client.GetStringAsync(Pages.Path("/api/runs"), limit.Token)).GetProperty("runs");
+            Assert.Equal(14, runs.GetArrayLength());
+            Assert.All(runs.EnumerateArray(), r => Assert.True(r.GetProperty("ended").GetBoolean()));
+        }
+        finally
+        {
+            process.Kill(entireProcessTree: true);
+        }
+    }
+
+    [Fact]
     public async Task Sim_prints_a_summary_and_writes_telemetry_and_findings()
     {
         var folder = Repository.TemporaryFolder();
