@@ -11,6 +11,7 @@ namespace HardyEmber.Core.Judging;
 public sealed class Judge
 {
     private const double AcknowledgeWithinS = 90;
+    private const string HoldTooShort = "hold-too-short";
     private readonly Machine _machine;
     private readonly ProcedureTracker _tracker;
     private readonly double[] _v;
@@ -116,7 +117,7 @@ public sealed class Judge
             return;
         }
 
-        Add(new Finding("hold-too-short", Severity.Caution, since, t, $"“{Title(step)}” was let go after {t - since:0.0} s, before it was complete.",
+        Add(new Finding(HoldTooShort, Severity.Caution, since, t, $"“{Title(step)}” was let go after {t - since:0.0} s, before it was complete.",
             step.Definition.IfOmitted ?? "Nothing is proved by a test that was cut short.", "Hold until the last sign has come.",
             new Evidence(control, Math.Round(t - since, 1), null, "s"), step.Id), once: false);
     }
@@ -208,7 +209,8 @@ public sealed class Judge
     public Judgement Conclude()
     {
         var t = _machine.Time;
-        var findings = new List<Finding>(_findings);
+        // A hold cut short and then held to its end has proved what it should: worth a word, no defect.
+        List<Finding> findings = [.. _findings.Select(f => f.Code == HoldTooShort && _tracker.Find(f.Step!) is { Done: true } ? f with { Severity = Severity.Note } : f)];
         foreach (var engine in _engines)
         {
             if (engine.OverFrom >= 0)
