@@ -65,7 +65,7 @@ public sealed class FleetTests
     public void Every_school_and_every_place_can_be_flown_to_launch_ready()
     {
         var fleet = Repository.Fleet;
-        var procedure = fleet.Procedures.Single(p => p.Start == "first");
+        var procedure = fleet.Procedures.Single(p => p.Aircraft == "juniper" && p.Starts.Contains("first"));
         foreach (var place in fleet.Places)
         {
             foreach (var question in procedure.Schools)

@@ -29,9 +29,9 @@ public sealed class SystemTests
     public void Battery_voltage_solves_its_quadratic()
     {
         // 25 V behind 0.05 Ω feeding 1 000 W: V² − 25 V + 50 = 0, V = (25 + √(625 − 200)) / 2 = 22.8078 V
-        Assert.Equal(22.8078, Electrics.VoltageUnderLoad(25, 0.05, 1000), 4);
-        Assert.Equal(25, Electrics.VoltageUnderLoad(25, 0.05, 0), 9);
-        Assert.Equal(0, Electrics.VoltageUnderLoad(25, 0.05, 4000)); // more than 25²/(4·0.05) = 3 125 W
+        Assert.Equal(22.8078, Battery.VoltageUnderLoad(25, 0.05, 1000), 4);
+        Assert.Equal(25, Battery.VoltageUnderLoad(25, 0.05, 0), 9);
+        Assert.Equal(0, Battery.VoltageUnderLoad(25, 0.05, 4000)); // more than 25²/(4·0.05) = 3 125 W
     }
 
     [Theory]

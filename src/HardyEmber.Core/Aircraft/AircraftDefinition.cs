@@ -30,6 +30,7 @@ public sealed record AircraftDefinition
     public required EngineDefinition Engine { get; init; }
     public required IReadOnlyList<EngineSideDefinition> Engines { get; init; }
     public FireDetectionDefinition? FireDetection { get; init; }
+    public FuelGaugesDefinition? FuelGauges { get; init; }
     public required BrakeAccumulatorDefinition BrakeAccumulator { get; init; }
     public InertialDefinition? Inertial { get; init; }
     public required IReadOnlyList<BoxDefinition> Boxes { get; init; }
@@ -87,6 +88,15 @@ public sealed record ControlDefinition
     /// <summary>Sprung positions: valid only for hold.</summary>
     public IReadOnlyList<string> Sprung { get; init; } = [];
 
+    /// <summary>Where the last pilot may have left it: position and chance; the rest of the chance is its default. For a turnaround start.</summary>
+    public IReadOnlyDictionary<string, double> LeftAt { get; init; } = new Dictionary<string, double>();
+
+    /// <summary>For a dial: the range in which the last pilot left it.</summary>
+    public IReadOnlyList<double>? LeftBetween { get; init; }
+
+    /// <summary>It must be looked at before power in a turnaround, whatever position it is in.</summary>
+    public bool Sweep { get; init; }
+
     /// <summary>Where the machine itself puts the control back.</summary>
     public IReadOnlyList<ReturnDefinition> Returns { get; init; } = [];
 
@@ -129,33 +139,55 @@ public sealed record GaugeDefinition
 /// <param name="Kind">warning or caution.</param>
 public sealed record GaugeLimit(double At, string Kind, string Label);
 
-/// <param name="Class">warning, caution, ready or advisory.</param>
-/// <param name="Lit">Condition under which the lamp lights, power permitting.</param>
-/// <param name="Bus">The bus that feeds the lamp.</param>
-public sealed record LampDefinition(string Id, string Label, string Class, string Lit, string Bus, string Link, string Meaning);
+/// <summary>A lamp and what makes it light.</summary>
+public sealed record LampDefinition
+{
+    public required string Id { get; init; }
+    public required string Label { get; init; }
+
+    /// <summary>warning, caution, ready or advisory.</summary>
+    public required string Class { get; init; }
+
+    /// <summary>Condition under which it lights, power permitting.</summary>
+    public required string Lit { get; init; }
+
+    /// <summary>The bus that feeds it.</summary>
+    public required string Bus { get; init; }
+    public required string Link { get; init; }
+    public required string Meaning { get; init; }
+
+    /// <summary>Once lit it stays lit until this condition holds; none where it follows its source.</summary>
+    public string? LatchedUntil { get; init; }
+
+    /// <summary>While this holds it may light but calls nobody.</summary>
+    public string? Inhibit { get; init; }
+
+    /// <summary>A place without a function: the lamp test does not light it.</summary>
+    public bool Spare { get; init; }
+
+    /// <summary>Tone when it comes up (a name of the sound set), and words to speak.</summary>
+    public string? Tone { get; init; }
+    public string? Speech { get; init; }
+}
 
 /// <summary>One engine of the aircraft: its throttle control and the conditions on its own switches.</summary>
 public sealed record EngineSideDefinition(string Id, string Label, string Throttle, string FuelOn, string StarterValve, string Igniter,
-    string GeneratorSwitch, string IgniterBus);
-
-public sealed record ElectricsDefinition(BatteryDefinition Battery, IReadOnlyList<BusDefinition> Buses, IReadOnlyList<LoadDefinition> Loads);
-
-/// <param name="ResistanceOhm">Internal resistance at 20 °C, full charge.</param>
-/// <param name="DropOutV">Contactors fall out below this voltage.</param>
-public sealed record BatteryDefinition(double NominalV, double CapacityAh, double ResistanceOhm, double ChargeLimitA, double DropOutV);
-
-/// <param name="Volts">Voltage when fed by a machine (a rectifier or a generator); a battery gives its own.</param>
-/// <param name="Feeds">Sources in order of priority: battery, gen.SIDE, gen.aux, ground or another bus.</param>
-public sealed record BusDefinition(string Id, string Label, double Volts, IReadOnlyList<FeedDefinition> Feeds);
-
-public sealed record FeedDefinition(string From, string? When = null);
-
-public sealed record LoadDefinition(string Id, string Bus, double Watts, string? When = null);
+    string GeneratorSwitch, string IgniterBus)
+{
+    /// <summary>An electric starter: the bus it draws from and its power at standstill, W. Without one, duct air turns the core.</summary>
+    public string? StarterBus { get; init; }
+    public double StarterW { get; init; }
+}
 
 public sealed record AuxiliaryUnitDefinition
 {
+    public required string Label { get; init; }
+
     /// <summary>Condition under which the pilot asks for it.</summary>
     public required string Run { get; init; }
+
+    /// <summary>What else must hold at the moment it is asked for.</summary>
+    public string? Needs { get; init; }
 
     /// <summary>Condition under which it stops itself after <see cref="StopAfterS"/>.</summary>
     public required string StopWhen { get; init; }
@@ -164,18 +196,42 @@ public sealed record AuxiliaryUnitDefinition
     public required double ReadyS { get; init; }
     public required double SettleC { get; init; }
     public required double PeakC { get; init; }
+
+    /// <summary>Gas temperature above which it is too hot; 60 °C further it stops itself.</summary>
+    public required double LimitC { get; init; }
+
+    /// <summary>What full air and generator load add to the settled temperature, °C.</summary>
+    public double LoadC { get; init; } = 60;
+
+    /// <summary>Pressure altitude above which it gives no air.</summary>
     public required double CeilingFt { get; init; }
 
-    /// <summary>Accumulator pressure in psi: full, needed for a start, and spent by one.</summary>
-    public required double AccumulatorPsi { get; init; }
-    public required double AccumulatorMinPsi { get; init; }
-    public required double AccumulatorUsePsi { get; init; }
+    /// <summary>Hydraulic start: the accumulator, and what a start from full spends of it in psi.</summary>
+    public AccumulatorDefinition? Accumulator { get; init; }
+    public double AccumulatorUsePsi { get; init; }
+
+    /// <summary>Electric start: what the starter draws at standstill, W, falling with speed.</summary>
+    public double StarterW { get; init; }
+
+    public required DutyDefinition Duty { get; init; }
     public required string Bus { get; init; }
 
     /// <summary>Own generator, where it has one.</summary>
     public double GeneratorW { get; init; }
     public string? GeneratorSwitch { get; init; }
 }
+
+/// <param name="Starts">Attempts before a long rest.</param>
+/// <param name="BetweenS">Cooling after each attempt.</param>
+/// <param name="CoolS">Cooling after the last of them, which gives all back.</param>
+public sealed record DutyDefinition(int Starts, double BetweenS, double CoolS);
+
+/// <summary>Fluid against nitrogen.</summary>
+/// <param name="MinPsi">Mark below which what hangs on it will not work.</param>
+/// <param name="LeakPsiPerS">Loss of a sound one near full pressure.</param>
+/// <param name="Pump">Condition: the hand pump is worked.</param>
+/// <param name="PumpS">Seconds of pumping from the mark to full.</param>
+public sealed record AccumulatorDefinition(double FullPsi, double MinPsi, double PrechargePsi, double LeakPsiPerS = 0.02, string? Pump = null, double PumpS = 90);
 
 /// <param name="BleedOpen">Condition: engine bleed reaches the cabin and the cooling packs.</param>
 /// <param name="CrossFeed">Condition: a running engine's bleed feeds the other's starter.</param>
@@ -184,20 +240,37 @@ public sealed record AirDefinition(string BleedOpen, string CrossFeed, double Co
 
 public sealed record FireDetectionDefinition
 {
-    public required string TestA { get; init; }
-    public required string TestB { get; init; }
+    /// <summary>One loop or several, each through all zones.</summary>
+    public required IReadOnlyList<FireLoopDefinition> Loops { get; init; }
     public required IReadOnlyList<string> Zones { get; init; }
+
+    /// <summary>Length of one call; each zone is called twice. A type without an announcer lights its lamp that long.</summary>
     public required double CallS { get; init; }
-    public required double RewindS { get; init; }
+
+    /// <summary>The announcer speaks the zones; without one only lamps show.</summary>
+    public bool Announcer { get; init; }
+    public double RewindS { get; init; }
     public required string Bus { get; init; }
 
-    /// <summary>The bleed selector whose full circle opens the latch, and the condition for it.</summary>
-    public required string BleedSelector { get; init; }
-    public required string ResetWhen { get; init; }
+    /// <summary>The bleed selector whose full circle opens the latch, and the condition for it; none where nothing latches.</summary>
+    public string? BleedSelector { get; init; }
+    public string? ResetWhen { get; init; }
 }
 
+/// <param name="Test">Condition: its test is held.</param>
+public sealed record FireLoopDefinition(string Id, string Label, string Test);
+
+/// <summary>Fuel quantity gauges and their self-test, which drives every pointer to a known mark.</summary>
+/// <param name="Test">Condition: the test is held.</param>
+/// <param name="MarkLb">Where the pointers must go.</param>
+/// <param name="ToleranceLb">How far off is still right.</param>
+public sealed record FuelGaugesDefinition(string Test, string Bus, double MarkLb, double ToleranceLb, IReadOnlyList<FuelGaugeDefinition> Gauges);
+
+/// <param name="Share">Share of the fuel aboard that it shows.</param>
+public sealed record FuelGaugeDefinition(string Id, string Label, double Share);
+
 /// <param name="Brake">Condition: the parking brake is set.</param>
-public sealed record BrakeAccumulatorDefinition(double FullPsi, double MinPsi, string Brake);
+public sealed record BrakeAccumulatorDefinition(AccumulatorDefinition Store, string Brake);
 
 public sealed record InertialDefinition
 {
@@ -223,8 +296,19 @@ public sealed record BoxDefinition(string Id, string Label, string Bus, double W
 
 public sealed record CoolingDefinition(string On, double TripC, double RiseC, double TimeConstantS);
 
-/// <summary>A word to the crew chief (a simulated stand-in) and the time until the answer.</summary>
-public sealed record CrewRequestDefinition(string Id, string Label, string Ask, double MinS, double MaxS, string Answer, string Refusal, string? Needs = null);
+/// <summary>A word to somebody outside (a simulated stand-in), and the time until the answer.</summary>
+/// <param name="Who">Who answers: crew or tower.</param>
+/// <param name="Ask">Condition: it is being asked.</param>
+/// <param name="Refusal">Said where <paramref name="Needs"/> does not hold.</param>
+/// <param name="Hears">Where it does not hold nobody hears, and nobody answers.</param>
+/// <param name="Ends">Requests whose grant this one takes away.</param>
+/// <param name="Obstacles">What may be in the way for a while.</param>
+public sealed record CrewRequestDefinition(string Id, string Label, string Who, string Ask, double MinS, double MaxS, string Answer, string Refusal, string? Needs = null,
+    string? Hears = null, IReadOnlyList<string>? Ends = null, IReadOnlyList<ObstacleDefinition>? Obstacles = null);
+
+/// <param name="Odds">Chance that it is there when first asked.</param>
+/// <param name="MinS">Time until it is gone, from the first question.</param>
+public sealed record ObstacleDefinition(string Says, double Odds, double MinS, double MaxS);
 
 /// <summary>A task that is complete once its condition has held for a time (self-tests, keys, sweeps). Resets when <paramref name="LostWhen"/> holds.</summary>
 public sealed record HeldTaskDefinition(string Id, string Label, string While, double Seconds, string? Needs = null, string? LostWhen = null);

@@ -85,6 +85,18 @@ public sealed class Fleet
                     _ = machine.Signals.Find(name) ?? throw new FormatException($"there is no signal \"{name}\"");
                 }
 
+                foreach (var rule in machine.Rules)
+                {
+                    _ = machine.Compile(rule.Text, rule.Where);
+                    _ = machine.Signals.Find(rule.Signal) ?? throw new FormatException($"{rule.Where}: there is no signal \"{rule.Signal}\"");
+                }
+
+                foreach (var fault in Faults.Faults.SelectMany(f => FaultDraw.Places(f, a, [.. machine.FaultInputNames]), (f, place) => (Definition: f, place.Fault)))
+                {
+                    _ = machine.Compile(FaultSchedule.Named(fault.Definition.Sign, fault.Fault), $"faults.{fault.Definition.Code}.sign");
+                    _ = machine.Compile(FaultSchedule.Named(fault.Definition.Answer, fault.Fault), $"faults.{fault.Definition.Code}.answer");
+                }
+
                 var links = a.Chain.Select(c => c.Id).ToHashSet();
                 var orphan = a.Controls.Select(c => (c.Id, c.Link)).Concat(a.Gauges.Select(g => (Id: g.Signal, g.Link)))
                     .Concat(a.Lamps.Select(l => (l.Id, l.Link))).FirstOrDefault(x => !links.Contains(x.Link));
@@ -100,9 +112,9 @@ public sealed class Fleet
             Located(path, () =>
             {
                 var a = FindAircraft(p.Aircraft);
-                foreach (var answers in SchoolChoices(p))
+                foreach (var (answers, start) in SchoolChoices(p).SelectMany(x => p.Starts.Select(start => (x, start))))
                 {
-                    var header = SampleHeader(a.Id, p.Start) with { School = answers };
+                    var header = SampleHeader(a.Id, start) with { School = answers };
                     _ = new ProcedureTracker(p, new Machine(a, Places[0], Faults, header));
                 }
             });
@@ -129,6 +141,10 @@ public sealed class Fleet
             throw new FormatException($"{path}: {e.Message}", e);
         }
     }
+
+    /// <summary>A machine of a type, cold on the first ramp spot: to ask what it has.</summary>
+    /// <exception cref="FormatException">There is no such aircraft.</exception>
+    public Machine Sample(string aircraft) => new(FindAircraft(aircraft), Places[0], Faults, SampleHeader(aircraft, "first"));
 
     private RunHeader SampleHeader(string aircraft, string start)
     {
@@ -159,8 +175,8 @@ public sealed class Fleet
     {
         ArgumentNullException.ThrowIfNull(header);
         _ = FindAircraft(header.Aircraft);
-        var p = Procedures.FirstOrDefault(p => p.Aircraft == header.Aircraft && p.Start == header.Start)
-            ?? throw new FormatException($"start: {header.Aircraft} has no procedure for the start \"{header.Start}\" ({string.Join(", ", Procedures.Where(p => p.Aircraft == header.Aircraft).Select(p => p.Start))})");
+        var p = Procedures.FirstOrDefault(p => p.Aircraft == header.Aircraft && p.Starts.Contains(header.Start))
+            ?? throw new FormatException($"start: {header.Aircraft} has no procedure for the start \"{header.Start}\" ({string.Join(", ", Procedures.Where(p => p.Aircraft == header.Aircraft).SelectMany(p => p.Starts))})");
         foreach (var (question, answer) in header.School)
         {
             var q = p.Schools.FirstOrDefault(s => s.Id == question) ?? throw new FormatException($"school.{question}: there is no such question");

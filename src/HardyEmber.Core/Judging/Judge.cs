@@ -1,3 +1,4 @@
+using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
@@ -34,9 +35,12 @@ public sealed class Judge
         public double OverFrom = -1, OverTo = -1, AheadFrom = -1;
     }
 
-    public Judge(Machine machine, ProcedureTracker tracker)
+    private readonly FaultWatch _faults;
+
+    public Judge(Machine machine, ProcedureTracker tracker, FaultCatalog faults)
     {
         (_machine, _tracker) = (machine, tracker);
+        _faults = new FaultWatch(machine, faults);
         _v = machine.Signals.Values;
         _engines = [.. machine.Aircraft.Engines.Select(e => new EngineWatch(e.Id, machine))];
         (_lost, _good) = (Index(machine, "ins.lost"), Index(machine, "ins.good"));
@@ -79,7 +83,12 @@ public sealed class Judge
             Look(); // what happened since the last tick belongs to the run too
         }
 
-        if (command.Kind is CommandKind.Release or CommandKind.End)
+        if (command.Kind == CommandKind.Report)
+        {
+            _faults.Hear(command);
+        }
+
+        if (command.Kind is CommandKind.Release or CommandKind.End or CommandKind.Report)
         {
             return;
         }
@@ -95,7 +104,7 @@ public sealed class Judge
             {
                 if (!step.Dependencies[i].Done)
                 {
-                    OutOfOrder(step, step.Definition.After[i], step.Dependencies[i], t);
+                    OutOfOrder(step, step.After[i], step.Dependencies[i], t);
                 }
             }
         }
@@ -117,9 +126,17 @@ public sealed class Judge
             return;
         }
 
-        Add(new Finding(HoldTooShort, Severity.Caution, since, t, $"“{Title(step)}” was let go after {t - since:0.0} s, before it was complete.",
+        Add(new Finding(HoldTooShort, Severity.Caution, since, t, $"“{Title(step)}” was let go after {t - since:0.0} s, before it was complete.{Unproved(step)}",
             step.Definition.IfOmitted ?? "Nothing is proved by a test that was cut short.", "Hold until the last sign has come.",
             new Evidence(control, Math.Round(t - since, 1), null, "s"), step.Id), once: false);
+    }
+
+    // A fire loop let go early has proved the zones called so far and no more.
+    private string Unproved(TrackedStep step)
+    {
+        var fire = _machine.Aircraft.FireDetection;
+        var loop = fire?.Loops.FirstOrDefault(l => step.DoneWhen.Inputs.Contains(Index(_machine, $"fire.{l.Id}-proved")));
+        return loop is null ? "" : $" Unproved: {string.Join(", ", fire!.Zones.Skip((int)_machine[$"fire.{loop.Id}-zones"]))}.";
     }
 
     private static string Title(TrackedStep step) => step.Definition.Cue;
@@ -128,6 +145,7 @@ public sealed class Judge
     public void Look()
     {
         var t = _machine.Time;
+        _faults.Look(t);
         foreach (var engine in _engines)
         {
             LookAt(engine, t);
@@ -228,13 +246,19 @@ public sealed class Judge
             }
         }
 
+        // Who walks away from a jet that must not fly has left nothing out.
+        var grounded = missing.Count > 0 ? _faults.Grounded : null;
         foreach (var step in _tracker.Steps)
         {
             if (!step.Done && !step.Definition.Optional)
             {
-                findings.Add(Omitted(step, t));
+                var omitted = Omitted(step, t);
+                findings.Add(grounded is null ? omitted : omitted with { Severity = Severity.Note });
             }
         }
+
+        findings.AddRange(_faults.Conclude(t));
+        findings.AddRange(SweepWatch.Conclude(_machine, _tracker));
 
         findings = [.. findings.OrderByDescending(f => f.Severity).ThenBy(f => f.From)];
         var worst = findings.Count > 0 ? findings.Max(f => f.Severity) : Severity.Note;
@@ -242,7 +266,8 @@ public sealed class Judge
             : missing.Count > 0 ? Verdict.NotReady
             : worst >= Severity.Caution ? Verdict.ReadyWithDefects
             : Verdict.LaunchReady;
-        return new Judgement(verdict, Sentence(verdict, missing, findings), findings, missing);
+        var sentence = grounded is { } fault && verdict == Verdict.NotReady ? $"Rightly not launched: {fault.ToLowerInvariant()}." : Sentence(verdict, missing, findings);
+        return new Judgement(verdict, sentence, findings, missing);
     }
 
     private Finding Exceedance(EngineWatch engine)

@@ -12,8 +12,8 @@ public sealed record ProcedureDefinition
     public required string Aircraft { get; init; }
     public required string Title { get; init; }
 
-    /// <summary>ground or air.</summary>
-    public required string Start { get; init; }
+    /// <summary>The kinds of start it serves: first, turnaround, air.</summary>
+    public required IReadOnlyList<string> Starts { get; init; }
     public required IReadOnlyList<PhaseDefinition> Phases { get; init; }
 
     /// <summary>Drills that come before any step while their condition holds.</summary>
@@ -56,6 +56,9 @@ public sealed record StepDefinition
     /// <summary>Only part of the procedure under this school choice, "question is answer".</summary>
     public string? School { get; init; }
     public bool Optional { get; init; }
+
+    /// <summary>Only part of the procedure in this kind of start.</summary>
+    public string? OnlyStart { get; init; }
 
     /// <summary>Seconds that hands need for it.</summary>
     public double HandsS { get; init; } = 1.5;

@@ -11,9 +11,9 @@ namespace HardyEmber.Core.Procedures;
 /// <summary>A step of the procedure in force, and what the machine says about it.</summary>
 public sealed class TrackedStep
 {
-    internal TrackedStep(StepDefinition definition, string phase, Condition needs, Condition done)
+    internal TrackedStep(StepDefinition definition, string phase, Condition needs, (Condition Condition, ConditionProgram Program) done)
     {
-        (Definition, Phase, Needs, DoneWhen, DoneProgram) = (definition, phase, needs, done, ConditionProgram.Compile(done));
+        (Definition, Phase, Needs, DoneWhen, DoneProgram) = (definition, phase, needs, done.Condition, done.Program);
     }
 
     public StepDefinition Definition { get; }
@@ -31,6 +31,9 @@ public sealed class TrackedStep
     internal int TargetIndex { get; init; } = -1;
     internal int TargetPosition { get; init; } = -1;
     public TrackedStep[] Dependencies { get; internal set; } = [];
+
+    /// <summary>What is said of each of <see cref="Dependencies"/>, in the same order.</summary>
+    public Dependency[] After { get; internal set; } = [];
     public string Id => Definition.Id;
 }
 
@@ -72,16 +75,22 @@ public sealed class ProcedureTracker
     {
         Definition = Resolve(definition, machine);
         _values = machine.Signals.Values;
-        _steps = [.. Definition.Phases.SelectMany(p => p.Steps.Where(s => Taught(s, machine.Header.School, Definition)).Select(s => Compile(s, p.Id, machine.Signals)))];
+        _steps = [.. Definition.Phases.SelectMany(p => p.Steps.Where(s => (s.OnlyStart ?? machine.Header.Start) == machine.Header.Start && Taught(s, machine.Header.School, Definition)).Select(s => Compile(s, p.Id, machine)))];
         _byId = Steps.ToDictionary(s => s.Id);
         foreach (var step in Steps)
         {
-            step.Dependencies = [.. step.Definition.After.Select(d => _byId.TryGetValue(d.Step, out var other) ? other
-                : throw new FormatException($"steps.{step.Id}.after: there is no step \"{d.Step}\""))];
+            if (step.Definition.After.FirstOrDefault(d => Definition.Phases.All(p => p.Steps.All(s => s.Id != d.Step))) is { } dangling)
+            {
+                throw new FormatException($"steps.{step.Id}.after: there is no step \"{dangling.Step}\"");
+            }
+
+            // A step that this school or kind of start leaves out asks nothing of the others.
+            var after = step.Definition.After.Where(d => _byId.ContainsKey(d.Step)).ToList();
+            (step.After, step.Dependencies) = ([.. after], [.. after.Select(d => _byId[d.Step])]);
         }
 
-        Drills = [.. Definition.Drills.Select(d => new TrackedDrill(d, Parse(d.When, machine.Signals, $"drills.{d.Id}.when")))];
-        Ready = [.. Definition.Ready.Select((r, i) => (r, Parse(r.When, machine.Signals, $"ready[{i}].when")))];
+        Drills = [.. Definition.Drills.Select(d => new TrackedDrill(d, Parse(d.When, machine, $"drills.{d.Id}.when")))];
+        Ready = [.. Definition.Ready.Select((r, i) => (r, Parse(r.When, machine, $"ready[{i}].when")))];
         Update(0);
     }
 
@@ -134,20 +143,11 @@ public sealed class ProcedureTracker
 
     private static string Capital(string word) => char.ToUpperInvariant(word[0]) + word[1..];
 
-    private static Condition Parse(string? text, SignalTable signals, string where)
-    {
-        try
-        {
-            return ConditionParser.Parse(text, signals);
-        }
-        catch (FormatException e)
-        {
-            throw new FormatException($"{where}: {e.Message}", e);
-        }
-    }
+    private static Condition Parse(string? text, Machine machine, string where) => machine.Compile(text, where).Condition;
 
-    private static TrackedStep Compile(StepDefinition s, string phase, SignalTable signals)
+    private static TrackedStep Compile(StepDefinition s, string phase, Machine machine)
     {
+        var signals = machine.Signals;
         var where = $"steps.{s.Id}";
         var target = s.Act.Target is { } name ? signals.Find(name) ?? throw new FormatException($"{where}.act: there is no control or signal \"{name}\"") : null;
         var position = s.Act.To is { } to && target is { Kind: SignalKind.Positions } ? target.PositionOf(to) : -1;
@@ -161,7 +161,7 @@ public sealed class ProcedureTracker
             _ = signals.Find(watched) ?? throw new FormatException($"{where}: there is no signal \"{watched}\"");
         }
 
-        return new TrackedStep(s, phase, Parse(s.Needs, signals, $"{where}.needs"), Parse(s.Done, signals, $"{where}.done"))
+        return new TrackedStep(s, phase, Parse(s.Needs, machine, $"{where}.needs"), machine.Compile(s.Done, $"{where}.done"))
         {
             TargetIndex = target?.Index ?? -1,
             TargetPosition = position,

@@ -20,7 +20,7 @@ public sealed class Rehearsal
         var procedure = fleet.ProcedureFor(header);
         Machine = fleet.Build(header);
         Tracker = new ProcedureTracker(procedure, Machine);
-        Judge = new Judge(Machine, Tracker);
+        Judge = new Judge(Machine, Tracker, fleet.Faults);
     }
 
     public Machine Machine { get; }

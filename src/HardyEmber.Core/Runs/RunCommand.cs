@@ -16,14 +16,17 @@ public enum CommandKind
     /// <summary>Look at a control, signal or lamp and confirm it.</summary>
     Look,
 
+    /// <summary>Report a fault by its code, with the engine or part it is in.</summary>
+    Report,
+
     /// <summary>The run is over.</summary>
     End,
 }
 
 /// <summary>One entry of the command log.</summary>
 /// <param name="Step">The 20 ms step before which it is applied.</param>
-/// <param name="Target">Control, or for a look any signal; empty for the end.</param>
-/// <param name="Position">Named position, where the control has them.</param>
+/// <param name="Target">Control; for a look any signal; for a report the fault's code; empty for the end.</param>
+/// <param name="Position">Named position, where the control has them; for a report the engine or part.</param>
 /// <param name="Number">Dialled number, for a dial.</param>
 public sealed record RunCommand(long Step, CommandKind Kind, string Target = "", string? Position = null, double? Number = null)
 {

@@ -39,6 +39,7 @@ public static class RunFile
         public string? Hold { get; init; }
         public string? Release { get; init; }
         public string? Look { get; init; }
+        public string? Report { get; init; }
         public bool? End { get; init; }
         public JsonElement? To { get; init; }
     }
@@ -148,19 +149,19 @@ public static class RunFile
 
         var verbs = new (CommandKind Kind, string? Target)[]
         {
-            (CommandKind.Set, raw.Set), (CommandKind.Hold, raw.Hold), (CommandKind.Release, raw.Release), (CommandKind.Look, raw.Look),
+            (CommandKind.Set, raw.Set), (CommandKind.Hold, raw.Hold), (CommandKind.Release, raw.Release), (CommandKind.Look, raw.Look), (CommandKind.Report, raw.Report),
             (CommandKind.End, raw.End == true ? "" : null),
         }.Where(v => v.Target is not null).ToList();
         if (verbs.Count != 1)
         {
-            throw new RunFileException(line, "line", "exactly one of set, hold, release, look and end is needed");
+            throw new RunFileException(line, "line", "exactly one of set, hold, release, look, report and end is needed");
         }
 
         var (kind, target) = verbs[0];
         var needsTo = kind is CommandKind.Set or CommandKind.Hold;
-        if (needsTo != raw.To is not null)
+        if (kind != CommandKind.Report && needsTo != raw.To is not null)
         {
-            throw new RunFileException(line, "to", needsTo ? "a position is needed" : "only set and hold have one");
+            throw new RunFileException(line, "to", needsTo ? "a position is needed" : "only set, hold and report have one");
         }
 
         return raw.To switch

@@ -12,12 +12,15 @@ public sealed record RunHeader
     public required string Spot { get; init; }
     public required long Seed { get; init; }
 
-    /// <summary>first (a cold jet) or air (an in-flight restart).</summary>
+    /// <summary>first (a cold jet), turnaround (as the last pilot left it) or air (an in-flight restart).</summary>
     public required string Start { get; init; }
     public required RunConditions Conditions { get; init; }
     public LoadingHeader? Loading { get; init; }
     public IReadOnlyDictionary<string, string> School { get; init; } = new Dictionary<string, string>();
     public IReadOnlyList<RunFault> Faults { get; init; } = [];
+
+    /// <summary>How many faults are drawn from the seed besides those named; nobody is told which.</summary>
+    public int Surprises { get; init; }
 
     /// <summary>Flight state at the beginning of an in-flight run.</summary>
     public RunFlight? Flight { get; init; }
@@ -38,7 +41,8 @@ public sealed record RunConditions(double OatC, double WindFromDeg, double WindK
 public sealed record LoadingHeader(double FuelLb, double StoresLb);
 
 /// <param name="At">Onset, seconds into the run.</param>
-public sealed record RunFault(string Code, string? Engine = null, double At = 0, double? Level = null);
+/// <param name="Item">The part it is in, for a fault that may sit in several: a lamp, a gauge, an inverter.</param>
+public sealed record RunFault(string Code, string? Engine = null, double At = 0, double? Level = null, string? Item = null);
 
 /// <param name="Dead">Side of the flamed-out engine.</param>
 /// <param name="Other">idle or lost: the state of the other engine.</param>

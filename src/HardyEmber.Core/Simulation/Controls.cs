@@ -19,16 +19,18 @@ public sealed class Controls
         public (int From, int To, Switch When)[] Returns { get; set; } = [];
     }
 
-    public Controls(MachineContext context)
+    private readonly FaultCatalog _faults;
+
+    public Controls(MachineContext context, FaultCatalog faults)
     {
-        _signals = context.Signals;
+        (_signals, _faults) = (context.Signals, faults);
         _byId = [];
         foreach (var d in context.Aircraft.Controls)
         {
             var where = $"controls.{d.Id}";
             if (d.Kind == ControlKind.Dial)
             {
-                _byId.Add(d.Id, new Control(d, _signals.AddNumber(d.Id, d.Unit, d.Step, d.DefaultNumber), 0));
+                _byId.Add(d.Id, new Control(d, _signals.AddNumber(d.Id, d.Unit, d.Step, LeftPositions.Of(d, context.Header).Number), 0));
                 continue;
             }
 
@@ -43,7 +45,12 @@ public sealed class Controls
                 throw new FormatException($"{where}.sprung: \"{unknown}\" is none of {string.Join(", ", d.Positions)}");
             }
 
-            _byId.Add(d.Id, new Control(d, _signals.AddPositions(d.Id, d.Positions, rest), rest));
+            if (d.LeftAt.Keys.FirstOrDefault(p => !d.Positions.Contains(p)) is { } nowhere)
+            {
+                throw new FormatException($"{where}.leftAt: \"{nowhere}\" is none of {string.Join(", ", d.Positions)}");
+            }
+
+            _byId.Add(d.Id, new Control(d, _signals.AddPositions(d.Id, d.Positions, PositionIn(d, LeftPositions.Of(d, context.Header).Position!)), rest));
         }
 
         foreach (var control in _byId.Values)
@@ -76,6 +83,16 @@ public sealed class Controls
             if (_signals.Find(command.Target) is null)
             {
                 throw new CommandException("look", $"there is no control, signal or lamp \"{command.Target}\"");
+            }
+
+            return;
+        }
+
+        if (command.Kind == CommandKind.Report)
+        {
+            if (_faults.Faults.All(f => f.Code != command.Target))
+            {
+                throw new CommandException("report", $"there is no fault \"{command.Target}\"");
             }
 
             return;
@@ -131,6 +148,8 @@ public sealed class Controls
                 values[_signals.Find(SignalTable.SeenPrefix + command.Target)!.Index] = 1;
                 moved();
                 break;
+            case CommandKind.Report:
+                break; // words change nothing in the machine; the judge hears them
             case CommandKind.Release:
                 var held = _byId[command.Target];
                 if (held.Definition.Kind != ControlKind.Dial && held.Definition.Sprung.Contains(held.Definition.Positions[(int)values[held.Index]]))

@@ -23,13 +23,12 @@ public sealed class Machine
     private readonly AirSupply _air;
     private readonly FlightState _flight;
     private readonly MachineContext _context;
-    private readonly List<(long Step, int Input, double Level)> _faults = [];
+    private readonly FaultSchedule _schedule;
     private readonly int _time, _running;
     private readonly Station _station;
     private double[] _v;
     private double[] _f;
     private bool _touched = true;
-    private int _nextFault;
 
     /// <summary>Builds a machine in the state the header describes.</summary>
     /// <exception cref="FormatException">The aircraft's data or the header is inconsistent; the message names the place.</exception>
@@ -40,11 +39,11 @@ public sealed class Machine
         var s = _context.Signals;
         _time = s.AddNumber("time", "s", 0.1);
         _running = s.AddFlag("time.running", true);
-        Controls = new Controls(_context);
+        Controls = new Controls(_context, faults);
         _station = Station.Of(place, header);
-        _engines = [.. aircraft.Engines.Select(e => new EngineBay(_context, e))];
-        _auxiliary = aircraft.AuxiliaryUnit is { } unit ? new AuxiliaryUnit(_context, unit) : null;
         var electrics = new Electrics(_context, GeneratorOnline);
+        _engines = [.. aircraft.Engines.Select(e => new EngineBay(_context, e))];
+        _auxiliary = aircraft.AuxiliaryUnit is { } unit ? new AuxiliaryUnit(_context, unit, AirTaken) : null;
         _air = new AirSupply(_context);
         _flight = new FlightState(_context, _station.PressureAltitudeFt);
         var systems = new List<MachineSystem>(_engines) { _air, _flight };
@@ -63,6 +62,11 @@ public sealed class Machine
             systems.Add(new InertialSet(_context, inertial));
         }
 
+        if (aircraft.FuelGauges is { } gauges)
+        {
+            systems.Add(new FuelGauges(_context, gauges));
+        }
+
         systems.Add(new BrakeAccumulator(_context, BestHydraulics));
         systems.Add(new Boxes(_context, _air));
         systems.Add(new Crew(_context));
@@ -79,14 +83,8 @@ public sealed class Machine
         _systems = [.. systems];
         foreach (var made in _context.Switches)
         {
-            try
-            {
-                made.Compile(ConditionParser.Parse(made.Text, s));
-            }
-            catch (FormatException e)
-            {
-                throw new FormatException($"{made.Where}: {e.Message}", e);
-            }
+            var (condition, program) = _context.Compile(made.Text, made.Where);
+            made.Compile(condition, program);
         }
 
         var hands = aircraft.Controls.Where(c => c.Returns.Count == 0).Select(c => s.Find(c.Id)!.Index).ToHashSet();
@@ -100,7 +98,7 @@ public sealed class Machine
         }
 
         (_v, _f) = (s.Values, _context.Faults.Values);
-        ArrangeFaults(faults);
+        _schedule = new FaultSchedule(_context, faults);
         if (header.Flight is { } flight)
         {
             ArrangeFlight(flight);
@@ -108,10 +106,24 @@ public sealed class Machine
     }
 
     public RunHeader Header { get; }
+
+    /// <summary>The faults it carries: named in the header, and drawn.</summary>
+    public IReadOnlyList<RunFault> Faults => _schedule.Faults;
+
+    /// <summary>Names of the places where a fault can take hold.</summary>
+    public IEnumerable<string> FaultInputNames => _context.Faults.Names;
     public Controls Controls { get; }
     public SignalTable Signals => _context.Signals;
     public AircraftDefinition Aircraft => _context.Aircraft;
     public PlaceDefinition Place => _context.Place;
+
+    /// <summary>What every derived signal rests on.</summary>
+    public IReadOnlyList<Rule> Rules => _context.Rules;
+    public IReadOnlyList<Load> Loads => _context.Loads;
+
+    /// <summary>Compiles a condition over this machine's signals.</summary>
+    /// <exception cref="FormatException">It is malformed; the message begins with <paramref name="where"/>.</exception>
+    public (Condition Condition, ConditionProgram Program) Compile(string? text, string where) => _context.Compile(text, where);
 
     /// <summary>The step about to be computed; <c>StepIndex * StepSeconds</c> is the time.</summary>
     public long StepIndex { get; private set; }
@@ -142,6 +154,19 @@ public sealed class Machine
         return false;
     }
 
+    private double AirTaken()
+    {
+        foreach (var engine in _engines)
+        {
+            if (engine.StarterValveOpen)
+            {
+                return 1;
+            }
+        }
+
+        return _air.CabinAir ? 0.4 : 0;
+    }
+
     private double BestHydraulics()
     {
         var best = 0.0;
@@ -151,33 +176,6 @@ public sealed class Machine
         }
 
         return best;
-    }
-
-    private void ArrangeFaults(FaultCatalog catalog)
-    {
-        foreach (var fault in Header.Faults)
-        {
-            var definition = catalog.Faults.FirstOrDefault(f => f.Code == fault.Code)
-                ?? throw new FormatException($"faults: there is no fault \"{fault.Code}\"");
-            var input = definition.Input.Replace("{engine}", fault.Engine ?? "", StringComparison.Ordinal);
-            var index = _context.Faults.Find(input);
-            if (index < 0)
-            {
-                throw new FormatException(definition.Input.Contains("{engine}", StringComparison.Ordinal)
-                    ? $"faults.engine: \"{fault.Code}\" needs one of {string.Join(", ", Aircraft.Engines.Select(e => e.Id))}"
-                    : $"faults: \"{fault.Code}\" does not exist on {Aircraft.Name}");
-            }
-
-            var level = fault.Level ?? definition.Level;
-            if (!(level >= definition.MinLevel && level <= definition.MaxLevel))
-            {
-                throw new FormatException(FormattableString.Invariant($"faults.level: \"{fault.Code}\" takes {definition.MinLevel} to {definition.MaxLevel}"));
-            }
-
-            _faults.Add(((long)Math.Round(fault.At / StepSeconds), index, level));
-        }
-
-        _faults.Sort((a, b) => a.Step.CompareTo(b.Step));
     }
 
     private void ArrangeFlight(RunFlight flight)
@@ -294,13 +292,7 @@ public sealed class Machine
     /// <summary>Advances the machine by 20 ms.</summary>
     public void Step()
     {
-        while (_nextFault < _faults.Count && _faults[_nextFault].Step <= StepIndex)
-        {
-            _f[_faults[_nextFault].Input] = _faults[_nextFault].Level;
-            _nextFault++;
-            _touched = true;
-        }
-
+        _touched |= _schedule.Apply(StepIndex);
         if (StepIndex == 0)
         {
             Decide();
@@ -351,7 +343,7 @@ public sealed class Machine
         }
 
         _auxiliary?.Step(StepSeconds);
-        _air.Step(StepSeconds, _auxiliary?.Ready ?? false, bestBleed, open);
+        _air.Step(StepSeconds, _auxiliary?.GivesAir(_flight.Airborne ? _flight.HeightFt : _station.PressureAltitudeFt) ?? false, bestBleed, open);
         if (_flight.Airborne)
         {
             _flight.Step(StepSeconds, running == 0 ? -1 : above / _engines.Length);

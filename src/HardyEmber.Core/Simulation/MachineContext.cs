@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
 using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Runs;
@@ -7,34 +9,64 @@ namespace HardyEmber.Core.Simulation;
 /// <summary>A condition a system obeys, with its cached truth. Refreshed by the machine, read in the step.</summary>
 public sealed class Switch(string? text, string where)
 {
+    private static readonly ConditionProgram Always = ConditionProgram.Compile(Condition.Always);
+    private ConditionProgram _program = Always;
+
     public string? Text { get; } = text;
 
     /// <summary>Where in the data file it stands, for errors.</summary>
     public string Where { get; } = where;
     public bool On { get; internal set; } = string.IsNullOrWhiteSpace(text);
     internal Condition Condition { get; private set; } = Condition.Always;
-    private ConditionProgram _program = ConditionProgram.Compile(Condition.Always);
 
-    internal void Compile(Condition condition) => (Condition, _program) = (condition, ConditionProgram.Compile(condition));
+    internal void Compile(Condition condition, ConditionProgram program) => (Condition, _program) = (condition, program);
 
     internal void Refresh(double[] values) => On = _program.Holds(values);
 }
 
 /// <summary>A consumer of electricity: its demand and whether it is fed.</summary>
-public sealed class Load(string id, string bus, double watts, Switch wanted)
+public sealed class Load(string id, string label, string bus, double watts, Switch wanted, int signal)
 {
     public string Id { get; } = id;
+    public string Label { get; } = label;
     public string Bus { get; } = bus;
     public double Watts { get; set; } = watts;
     public Switch Wanted { get; } = wanted;
+
+    /// <summary>Its flag <c>load.ID</c> in the signal table.</summary>
+    public int Signal { get; } = signal;
+
+    /// <summary>Seconds without power that it survives.</summary>
+    public double HoldUpS { get; init; }
     public bool Powered { get; internal set; }
+
+    /// <summary>Its bus was too low for it; it comes back a little above the level at which it left.</summary>
+    internal bool Starved { get; set; }
 }
 
-/// <summary>Handed to every system while the machine is built: where to register signals, conditions, loads and faults.</summary>
+/// <summary>How a signal rests on its condition.</summary>
+public enum RuleKind
+{
+    /// <summary>The flag is the condition, read anew at every decision; a fault can only take it away.</summary>
+    Is,
+
+    /// <summary>The flag comes up only while the condition holds, and may stay when it goes.</summary>
+    Comes,
+
+    /// <summary>The number moves towards what is wanted only while the condition holds.</summary>
+    Moves,
+}
+
+/// <summary>What a signal rests on: the same text that the simulation obeys, kept for "why will it not take".</summary>
+/// <param name="Remedy">What to do besides, where hands alone do not cure it; empty where they do.</param>
+public sealed record Rule(string Signal, RuleKind Kind, string Text, string Where, string Label, string? Remedy = null);
+
+/// <summary>Handed to every system while the machine is built: where to register signals, conditions, loads, rules and faults.</summary>
 public sealed class MachineContext(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
 {
     private readonly List<Switch> _switches = [];
     private readonly List<Load> _loads = [];
+    private readonly List<Rule> _rules = [];
 
     public AircraftDefinition Aircraft { get; } = aircraft;
     public PlaceDefinition Place { get; } = place;
@@ -43,6 +75,7 @@ public sealed class MachineContext(AircraftDefinition aircraft, PlaceDefinition 
     public FaultInputs Faults { get; } = new();
     public IReadOnlyList<Switch> Switches => _switches;
     public IReadOnlyList<Load> Loads => _loads;
+    public IReadOnlyList<Rule> Rules => _rules;
 
     /// <summary>A random stream of its own for a component.</summary>
     public RandomStream Random(string component) => new(Header.Seed, component);
@@ -55,16 +88,46 @@ public sealed class MachineContext(AircraftDefinition aircraft, PlaceDefinition 
         return made;
     }
 
-    public Load AddLoad(string id, string bus, double watts, Switch wanted)
+    /// <summary>Says what a signal rests on, in the words of the condition language.</summary>
+    public void Rule(string signal, RuleKind kind, string where, string label, string?[] all, string? remedy = null) =>
+        _rules.Add(new Rule(signal, kind, All(all), where, label, remedy));
+
+    /// <summary>All of several texts, empty ones left out.</summary>
+    public static string All(params string?[] texts) =>
+        string.Join(" and ", texts.Where(t => !string.IsNullOrWhiteSpace(t)).Select(t => $"({t})"));
+
+    public Load AddLoad(string id, string label, string bus, double watts, Switch wanted, double holdUpS = 0)
     {
         if (Aircraft.Electrics.Buses.All(b => b.Id != bus))
         {
             throw new FormatException($"{wanted.Where}: there is no bus \"{bus}\"");
         }
 
-        var load = new Load(id, bus, watts, wanted);
+        var load = new Load(id, label, bus, watts, wanted, Signals.AddFlag($"load.{id}")) { HoldUpS = holdUpS };
         _loads.Add(load);
+        Rule($"load.{id}", RuleKind.Is, wanted.Where, $"{label}: power", [wanted.Text, $"bus.{bus}.live"]);
         return load;
+    }
+
+    // All machines of an aircraft number their signals alike, so what was compiled for one serves the next.
+    private static readonly ConditionalWeakTable<AircraftDefinition, ConcurrentDictionary<string, (Condition, ConditionProgram)>> Compiled = [];
+
+    /// <summary>Compiles a condition, once for all machines of this aircraft.</summary>
+    /// <exception cref="FormatException">The text is malformed or names what does not exist; <paramref name="where"/> comes first.</exception>
+    public (Condition Condition, ConditionProgram Program) Compile(string? text, string where)
+    {
+        try
+        {
+            return Compiled.GetOrCreateValue(Aircraft).GetOrAdd(text ?? "", static (t, signals) =>
+            {
+                var condition = ConditionParser.Parse(t, signals);
+                return (condition, ConditionProgram.Compile(condition));
+            }, Signals);
+        }
+        catch (FormatException e)
+        {
+            throw new FormatException($"{where}: {e.Message}", e);
+        }
     }
 }
 

@@ -22,6 +22,8 @@ public sealed class AirSupply : MachineSystem
         _crossFeed = context.Switch(d.CrossFeed, "air.crossFeed");
         _coolingDraw = d.CoolingDraw;
         _starterDraw = d.StarterDraw;
+        context.Rule("air.duct", RuleKind.Moves, "air", "Duct air", [context.Aircraft.AuxiliaryUnit is null ? d.CrossFeed : $"aux.ready or ({d.CrossFeed})"]);
+        context.Rule("air.cabin", RuleKind.Comes, "air", "Cabin air", [d.BleedOpen, "not air.latched"], "A running engine gives it.");
         _duct = context.Signals.AddNumber("air.duct", "psi", 0.5);
         _latch = context.Signals.AddFlag("air.latched");
         _cabin = context.Signals.AddFlag("air.cabin");

@@ -1,49 +1,96 @@
+using System.Globalization;
 using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
 
 /// <summary>
-/// The auxiliary unit: spun up from a hydraulic accumulator, governed, gives air when on speed and below its ceiling.
-/// Speed in %, gas temperature in °C, pressure in psi.
+/// A small gas turbine beside the engines (an auxiliary unit, or a starter unit): spun up from an accumulator or by an
+/// electric starter, governed, gives air when on speed and below its ceiling. Speed in %, gas temperature in °C.
 /// </summary>
 public sealed class AuxiliaryUnit : MachineSystem
 {
     private const double GovernorGain = 0.8;
+    private const double LightsAtPct = 12;
+    private const double StarterOutPct = 55;
+    private const double TripMarginC = 60;
+    private const double OverspeedPct = 107;
+    private const double LateFactor = 1.35;
     private readonly AuxiliaryUnitDefinition _d;
-    private readonly Switch _run, _stop, _generator;
+    private readonly Switch _run, _needs, _stop, _generator, _wantsStarter;
     private readonly Load _control;
+    private readonly Load? _starter;
+    private readonly Accumulator? _accumulator;
     private readonly double _ambientC, _accelPctPerS;
-    private readonly int _n, _gas, _ready, _running, _left, _accumulator, _power;
-    private double _speed, _gasC, _psi, _stopClock;
-    private bool _started, _wasWanted, _selfStopped;
+    private readonly int _n, _gas, _ready, _running, _left, _cooling, _tries, _armed, _tripped, _late, _noLight, _hot, _noTurn, _online, _starterBus;
+    private readonly int _fPower, _fHeat, _fIgniter, _fShaft, _fDoor;
+    private readonly Func<double> _airLoad;
+    private double _speed, _gasC, _stopClock, _runS, _coolS;
+    private int _triesLeft;
+    private bool _started, _sheared, _begun;
     private double[] _v = [], _f = [];
 
-    public AuxiliaryUnit(MachineContext context, AuxiliaryUnitDefinition definition)
+    /// <param name="airLoad">Share of its air that is being taken, 0 to 1.</param>
+    public AuxiliaryUnit(MachineContext context, AuxiliaryUnitDefinition definition, Func<double> airLoad)
     {
-        _d = definition;
+        (_d, _airLoad) = (definition, airLoad);
         _run = context.Switch(_d.Run, "auxiliaryUnit.run");
+        _needs = context.Switch(_d.Needs, "auxiliaryUnit.needs");
         _stop = context.Switch(_d.StopWhen, "auxiliaryUnit.stopWhen");
         _generator = context.Switch(_d.GeneratorSwitch, "auxiliaryUnit.generatorSwitch");
-        _control = context.AddLoad("auxiliary-unit-control", _d.Bus, 120, _run);
-        _ambientC = context.Header.Conditions.OatC;
-        _gasC = _ambientC;
-        // Nitrogen precharge loses pressure with temperature; crews top up, but not fully.
-        _psi = _d.AccumulatorPsi * (1 - 0.0012 * Math.Max(0, 15 - _ambientC)) * context.Random("accumulator").Between(0.97, 1.0);
-        _accelPctPerS = AccelerationFor(_d);
         var s = context.Signals;
-        _n = s.AddNumber("aux.n", "%", 0.1);
-        _gas = s.AddNumber("aux.gas", "°C", 1, _gasC);
-        _ready = s.AddFlag("aux.ready");
-        _running = s.AddFlag("aux.running");
-        _left = s.AddNumber("aux.left", "s", 0.2);
-        _accumulator = s.AddNumber("aux.accumulator", "psi", 5, _psi);
-        _power = context.Faults.Add("aux.power", 1);
+        var warm = context.Header.Start == "turnaround" ? context.Random("aux-left").Between(20, 90) : 0;
+        _ambientC = context.Header.Conditions.OatC;
+        _gasC = _ambientC + warm;
+        _accelPctPerS = AccelerationFor(_d);
+        _triesLeft = _d.Duty.Starts;
+        (_n, _gas) = (s.AddNumber("aux.n", "%", 0.1), s.AddNumber("aux.gas", "°C", 1, _gasC));
+        (_ready, _running) = (s.AddFlag("aux.ready"), s.AddFlag("aux.running"));
+        (_left, _cooling) = (s.AddNumber("aux.left", "s", 0.2), s.AddNumber("aux.cooling", "s", 1));
+        (_tries, _armed) = (s.AddNumber("aux.tries", "", 1, _triesLeft), s.AddFlag("aux.armed", true));
+        (_tripped, _late) = (s.AddFlag("aux.tripped"), s.AddFlag("aux.late"));
+        (_noLight, _hot) = (s.AddFlag("aux.no-light"), s.AddFlag("aux.hot"));
+        (_noTurn, _online) = (s.AddFlag("aux.no-rotation"), s.AddFlag("aux.generator"));
+        (_fPower, _fHeat, _fIgniter) = (context.Faults.Add("aux.power", 1), context.Faults.Add("aux.heat", 1), context.Faults.Add("aux.light-off", 1));
+        (_fShaft, _fDoor) = (context.Faults.Add("aux.shaft", 1), context.Faults.Add("aux.door", 1));
+        _control = context.AddLoad("auxiliary-control", $"{_d.Label} control", _d.Bus, 120, _run);
+        _wantsStarter = context.Switch(FormattableString.Invariant($"aux.running and aux.n < {StarterOutPct}"), "auxiliaryUnit.starterW");
+        if (_d.Accumulator is { } store)
+        {
+            _accumulator = new Accumulator(context, store, "aux.accumulator", "auxiliaryUnit.accumulator", "Start accumulator");
+        }
+
+        if (_d.StarterW > 0)
+        {
+            _starter = context.AddLoad("auxiliary-starter", $"{_d.Label} starter", _d.Bus, _d.StarterW, _wantsStarter);
+        }
+
+        _starterBus = s.Find($"bus.{_d.Bus}")!.Index;
+        Explain(context);
+    }
+
+    private void Explain(MachineContext context)
+    {
+        const string where = "auxiliaryUnit";
+        var pressure = _d.Accumulator is { } a ? string.Create(CultureInfo.InvariantCulture, $"aux.accumulator >= {a.MinPsi}") : null;
+        context.Rule("aux.running", RuleKind.Comes, where, $"{_d.Label}: running", ["aux.armed or aux.running", _d.Run, "load.auxiliary-control", pressure, "aux.cooling < 0.5", "not aux.tripped", _d.Needs]);
+        context.Rule("aux.armed", RuleKind.Comes, where, $"{_d.Label}: switch was off since its last start", [$"not ({_d.Run})"]);
+        context.Rule("aux.tripped", RuleKind.Comes, where, $"{_d.Label}: stopped itself for safety", ["aux.running"], "It stays stopped until the crew has looked at it.");
+        context.Rule("aux.cooling", RuleKind.Moves, where, $"{_d.Label}: cooling", [], "Only time cools it.");
+        context.Rule("aux.ready", RuleKind.Is, where, $"{_d.Label}: ready", ["aux.running", FormattableString.Invariant($"aux.n >= {_d.ReadyPct}")]);
+        context.Rule("aux.n", RuleKind.Moves, where, $"{_d.Label}: speed", ["aux.running"]);
+        if (_d.GeneratorW > 0)
+        {
+            context.Rule("aux.generator", RuleKind.Is, where, $"{_d.Label}: generator on line", ["aux.ready", _d.GeneratorSwitch]);
+        }
     }
 
     public bool Ready { get; private set; }
 
-    public bool GeneratorOnline => Ready && _d.GeneratorW > 0 && _generator.On;
+    /// <summary>It gives air here: on speed and below its ceiling.</summary>
+    public bool GivesAir(double pressureAltitudeFt) => Ready && !_sheared && pressureAltitudeFt <= _d.CeilingFt;
+
+    public bool GeneratorOnline => Ready && !_sheared && _d.GeneratorW > 0 && _generator.On;
 
     /// <summary>The constant acceleration that, followed by the governor's approach, reaches the ready speed in the time given.</summary>
     private static double AccelerationFor(AuxiliaryUnitDefinition d)
@@ -62,30 +109,49 @@ public sealed class AuxiliaryUnit : MachineSystem
 
     public override void Bind(MachineContext context)
     {
-        _v = context.Signals.Values;
-        _f = context.Faults.Values;
+        (_v, _f) = (context.Signals.Values, context.Faults.Values);
+        _accumulator?.Bind(context);
     }
 
     public override void Logic()
     {
-        var wanted = _run.On && _control.Powered;
+        if (!_begun && _run.On)
+        {
+            _v[_armed] = 0; // the last pilot left the switch on: it must be worked
+        }
+
+        _begun = true;
         if (!_run.On)
         {
-            _selfStopped = false;
-        }
-
-        if (wanted && !_wasWanted && !_started && !_selfStopped && _psi >= _d.AccumulatorMinPsi)
-        {
-            _started = true;
-            _psi -= _d.AccumulatorUsePsi;
-        }
-
-        if (!_run.On || _selfStopped)
-        {
+            _v[_armed] = 1;
             _started = false;
         }
+        else if (_v[_armed] > 0.5 && !_started && MayStart)
+        {
+            Begin();
+        }
 
-        _wasWanted = wanted;
+        _v[_running] = _started ? 1 : 0;
+        _v[_online] = GeneratorOnline ? 1 : 0;
+    }
+
+    private bool MayStart => _control.Powered && _needs.On && _coolS < 0.5 && _v[_tripped] < 0.5
+        && (_accumulator is null || _accumulator.Psi >= _accumulator.MinPsi);
+
+    private void Begin()
+    {
+        _started = true;
+        _v[_armed] = 0;
+        _runS = 0;
+        _accumulator?.Spend(_d.AccumulatorUsePsi);
+        _triesLeft--;
+    }
+
+    private void Stop(bool forSafety)
+    {
+        _started = false;
+        _v[_tripped] = forSafety ? 1 : _v[_tripped];
+        _v[_running] = 0;
     }
 
     /// <summary>Advances one 20 ms step.</summary>
@@ -98,11 +164,8 @@ public sealed class AuxiliaryUnit : MachineSystem
 
         if (_started)
         {
-            var accel = Math.Min(_accelPctPerS * _f[_power], (100 - _speed) * GovernorGain);
-            // A sick unit hangs: it cannot pass the speed at which its starter lets go.
-            _speed += dt * (_f[_power] < 0.4 && _speed > 45 ? 0.1 * (45 - _speed) : accel);
-            var target = _speed < 8 ? _ambientC : _speed < 88 ? _d.PeakC / Math.Max(0.5, _f[_power]) : _d.SettleC;
-            _gasC += dt / 2.2 * (target - _gasC);
+            Turn(dt);
+            Burn(dt);
         }
         else
         {
@@ -116,22 +179,102 @@ public sealed class AuxiliaryUnit : MachineSystem
         _v[_ready] = Ready ? 1 : 0;
     }
 
-    public override void Slow(double dt)
+    private void Turn(double dt)
     {
-        _v[_running] = _started ? 1 : 0;
-        _v[_left] = _started && !Ready ? Math.Max(0, (_d.ReadyPct - _speed) / (_accelPctPerS * Math.Max(0.05, _f[_power]))) : 0;
-        _v[_accumulator] = _psi;
-        if (Ready)
+        if (_f[_fDoor] < 0.5 && _speed < 1)
         {
-            // The running unit pumps its own accumulator up again within about a minute.
-            _psi += dt / 30 * (_d.AccumulatorPsi - _psi);
+            return; // behind a shut door nothing turns
         }
 
+        if (_f[_fShaft] < 0.5 && _speed > 92)
+        {
+            _sheared = true; // nothing left to carry: it runs away
+        }
+
+        if (_sheared)
+        {
+            _speed += dt * 9;
+            if (_speed > OverspeedPct)
+            {
+                Stop(forSafety: true);
+            }
+
+            return;
+        }
+
+        var lit = _f[_fIgniter] > 0.5;
+        var power = _f[_fPower];
+        var electric = _starter is not null && _speed < StarterOutPct;
+        // An electric starter's torque goes with the square of its voltage.
+        var starter = electric ? Math.Pow(Math.Clamp(_v[_starterBus] / 24, 0, 1.1), 2) : 1;
+        var accel = Math.Min(_accelPctPerS * power * starter, (100 - _speed) * GovernorGain);
+        if (!lit)
+        {
+            accel = Math.Min(accel, 0.35 * (28 - _speed)); // the starter alone
+        }
+        else if (power < 0.4 && _speed > 45)
+        {
+            accel = 0.1 * (45 - _speed); // a sick unit hangs where its starter lets go
+        }
+
+        _speed = Math.Max(0, _speed + dt * accel);
+    }
+
+    private void Burn(double dt)
+    {
+        var lit = _f[_fIgniter] > 0.5 && _speed > LightsAtPct;
+        var load = _d.LoadC * (0.7 * _airLoad() + (GeneratorOnline ? 0.3 : 0));
+        var target = !lit ? _ambientC + 12 : (_speed < 88 ? _d.PeakC / Math.Max(0.5, _f[_fPower]) : _d.SettleC + load) * _f[_fHeat];
+        _gasC += dt / 2.2 * (target - _gasC);
+        if (_gasC > _d.LimitC + TripMarginC)
+        {
+            Stop(forSafety: true);
+        }
+    }
+
+    public override void Slow(double dt)
+    {
+        _runS = _started ? _runS + dt : 0;
+        if (_starter is not null)
+        {
+            _starter.Watts = _d.StarterW * Math.Clamp(1 - _speed / (StarterOutPct + 20), 0.2, 1);
+        }
+
+        Rest(dt);
+        _v[_left] = _started && !Ready ? Math.Clamp((_d.ReadyPct - _speed) / (_accelPctPerS * Math.Max(0.05, _f[_fPower])), 0, 999) : 0;
+        _v[_cooling] = _coolS;
+        _v[_tries] = _triesLeft;
+        _v[_noTurn] = _started && _runS > 4 && _speed < 3 ? 1 : 0;
+        _v[_noLight] = _started && _runS > 9 && _speed > 8 && _gasC < _ambientC + 60 ? 1 : 0;
+        _v[_hot] = _gasC > _d.LimitC ? 1 : 0;
+        _v[_late] = _started && !Ready && _runS > _d.ReadyS * LateFactor ? 1 : 0;
+        // The running unit pumps its own accumulator up again within about a minute.
+        _accumulator?.Slow(dt, Ready ? _d.Accumulator!.FullPsi : 0);
         _stopClock = _stop.On && _started ? _stopClock + dt : 0;
         if (_stopClock >= _d.StopAfterS)
         {
-            _selfStopped = true;
-            _started = false;
+            Stop(forSafety: false);
+        }
+    }
+
+    // Cooling is counted from the end of an attempt; the last of the allowed ones costs the long rest.
+    private bool _wasStarted;
+
+    private void Rest(double dt)
+    {
+        if (_wasStarted && !_started)
+        {
+            _coolS = _triesLeft > 0 ? _d.Duty.BetweenS : _d.Duty.CoolS;
+        }
+
+        _wasStarted = _started;
+        if (_coolS > 0)
+        {
+            _coolS = Math.Max(0, _coolS - dt);
+            if (_coolS <= 0 && _triesLeft <= 0)
+            {
+                _triesLeft = _d.Duty.Starts;
+            }
         }
     }
 }

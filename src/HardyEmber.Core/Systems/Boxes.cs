@@ -41,9 +41,19 @@ public sealed class Boxes : MachineSystem
         _cooled = s.AddFlag("cabinet.cooled");
         _tripped = s.AddFlag("cabinet.tripped");
         _boxes = [.. context.Aircraft.Boxes.Select(b => new Box(b,
-            context.AddLoad($"box-{b.Id}", b.Bus, b.Watts, context.Switch(b.When, $"boxes.{b.Id}.when")),
+            context.AddLoad($"box-{b.Id}", b.Label, b.Bus, b.Watts, context.Switch(b.When, $"boxes.{b.Id}.when"), HoldUpS),
             context.Switch(b.Needs, $"boxes.{b.Id}.needs"),
             s.AddFlag($"box.{b.Id}.powered"), s.AddFlag($"box.{b.Id}.ready"), s.AddNumber($"box.{b.Id}.left", "s", 1)))];
+        foreach (var b in context.Aircraft.Boxes)
+        {
+            var trip = b.Cooled ? "not cabinet.tripped" : null;
+            context.Rule($"box.{b.Id}.powered", RuleKind.Comes, $"boxes.{b.Id}", $"{b.Label}: on", [$"load.box-{b.Id}", trip]);
+            context.Rule($"box.{b.Id}.ready", RuleKind.Comes, $"boxes.{b.Id}", $"{b.Label}: ready", [$"box.{b.Id}.powered", b.Needs], "Let it warm up.");
+            context.Rule($"box.{b.Id}.left", RuleKind.Moves, $"boxes.{b.Id}", $"{b.Label}: warm-up", [$"box.{b.Id}.powered"]);
+        }
+
+        context.Rule("cabinet.cooled", RuleKind.Comes, "cooling", "Avionics bay: cooled", [_cooling.On, "air.cabin"]);
+        context.Rule("cabinet.temperature", RuleKind.Moves, "cooling", "Avionics bay: temperature", ["cabinet.cooled"]);
     }
 
     public override void Bind(MachineContext context) => _v = context.Signals.Values;

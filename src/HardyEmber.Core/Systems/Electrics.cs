@@ -4,21 +4,32 @@ using HardyEmber.Core.Simulation;
 namespace HardyEmber.Core.Systems;
 
 /// <summary>
-/// Sources, contactors with priority, buses and loads. The battery is an open-circuit voltage behind an internal
-/// resistance feeding constant-power loads: V² − OCV·V + P·R = 0 (the greater root). See docs/models/electrics.md.
+/// Sources, contactors with priority, inverters, buses and loads, solved anew at every decision: first who feeds whom, then
+/// which loads that carries, then the voltages. See docs/models/electrics.md.
 /// </summary>
 public sealed class Electrics : MachineSystem
 {
-    private readonly BatteryDefinition _battery;
+    private const double LowestPerUnit = 0.82;
+    private const double HighestPerUnit = 1.12;
+    private const double SagAtRated = 0.04;
+    private const double StarvedHysteresisV = 1.5;
+    private readonly Battery _battery;
     private readonly BusState[] _buses;
-    private readonly double _temperatureC;
-    private readonly int _health, _volts, _amps, _charge, _minutes;
+    private readonly SourceState[] _sources;
+    private readonly InverterState[] _inverters;
     private readonly Func<string, bool> _generatorOnline;
-    private double _chargeAh;
-    private double _batteryAmps;
-    private bool _dropped;
     private double[] _v = [], _f = [];
-    private (Load Load, BusState Bus)[] _loads = [];
+    private (Load Load, BusState Bus, double MinV)[] _loads = [];
+
+    private enum FeedKind { Battery, Generator, Source, Inverter, Bus }
+
+    private sealed class Feed(FeedKind kind, int index, string id, Switch when)
+    {
+        public FeedKind Kind { get; } = kind;
+        public int Index { get; } = index;
+        public string Id { get; } = id;
+        public Switch When { get; } = when;
+    }
 
     private sealed class BusState(BusDefinition definition, int volts, int live)
     {
@@ -26,174 +37,283 @@ public sealed class Electrics : MachineSystem
         public int Volts { get; } = volts;
         public int Live { get; } = live;
         public Feed[] Feeds { get; set; } = [];
-        public double DemandW;
-        public bool OnBattery;
-        public bool Fed;
+        public Feed? FedBy;
+        public double DemandW, PerUnit;
+        public bool OnBattery, Fed;
     }
 
-    /// <summary>Where a bus may be fed from: the battery, a generator by its drive, or another bus.</summary>
-    private sealed record Feed(bool Battery, string? Generator, BusState? Bus, Switch When);
+    private sealed class SourceState(SourceDefinition definition, Switch present, int volts, int good, int fault, int drop)
+    {
+        public SourceDefinition Definition { get; } = definition;
+        public Switch Present { get; } = present;
+        public int Volts { get; } = volts;
+        public int Good { get; } = good;
+        public int Fault { get; } = fault;
+        public int Drop { get; } = drop;
+        public double DemandW;
+    }
+
+    private sealed class InverterState(InverterDefinition definition, int bus, Switch when, int on, int fault)
+    {
+        public InverterDefinition Definition { get; } = definition;
+        public int Bus { get; } = bus;
+        public Switch When { get; } = when;
+        public int On { get; } = on;
+        public int Fault { get; } = fault;
+        public double DemandW;
+    }
 
     /// <param name="generatorOnline">Whether the generator of a drive (a side, or <c>aux</c>) delivers now.</param>
     public Electrics(MachineContext context, Func<string, bool> generatorOnline)
     {
-        _battery = context.Aircraft.Electrics.Battery;
+        var d = context.Aircraft.Electrics;
         _generatorOnline = generatorOnline;
-        _temperatureC = context.Header.Conditions.OatC;
+        _battery = new Battery(context, d.Battery);
         var s = context.Signals;
-        _volts = s.AddNumber("battery.volts", "V", 0.1);
-        _amps = s.AddNumber("battery.amps", "A", 1);
-        _charge = s.AddNumber("battery.charge", "%", 1);
-        _minutes = s.AddNumber("battery.minutes-left", "min", 1);
-        _health = context.Faults.Add("battery.health", 1);
-        _buses = [.. context.Aircraft.Electrics.Buses.Select(b =>
-            new BusState(b, s.AddNumber($"bus.{b.Id}", "V", 0.1), s.AddFlag($"bus.{b.Id}.live")))];
+        _sources = [.. d.Sources.Select(x => new SourceState(x, context.Switch(x.Present, $"electrics.sources.{x.Id}.present"),
+            s.AddNumber($"source.{x.Id}", "V", 0.1), s.AddFlag($"source.{x.Id}.good"), context.Faults.Add($"source.{x.Id}.volts", 1), context.Faults.Add($"source.{x.Id}.drop", 1)))];
+        _buses = [.. d.Buses.Select(b => new BusState(b, s.AddNumber($"bus.{b.Id}", "V", 0.1), s.AddFlag($"bus.{b.Id}.live")))];
+        _inverters = [.. d.Inverters.Select(x => MakeInverter(context, x))];
         for (var i = 0; i < _buses.Length; i++)
         {
-            var bus = _buses[i];
-            bus.Feeds = [.. bus.Definition.Feeds.Select((f, k) => MakeFeed(context, bus, i, f, k))];
+            var (bus, earlier) = (_buses[i], i);
+            bus.Feeds = [.. bus.Definition.Feeds.Select((f, k) => MakeFeed(context, bus, earlier, f, k))];
         }
 
-        foreach (var load in context.Aircraft.Electrics.Loads)
+        foreach (var load in d.Loads)
         {
-            context.AddLoad(load.Id, load.Bus, load.Watts, context.Switch(load.When, $"electrics.loads.{load.Id}.when"));
+            context.AddLoad(load.Id, load.Label, load.Bus, load.Watts, context.Switch(load.When, $"electrics.loads.{load.Id}.when"));
         }
 
-        // A parked jet's battery is rarely quite full.
-        _chargeAh = CapacityAh * context.Random("battery").Between(0.9, 1.0);
+        Explain(context, d);
+    }
+
+    private InverterState MakeInverter(MachineContext context, InverterDefinition d)
+    {
+        var bus = Array.FindIndex(_buses, b => b.Definition.Id == d.Bus);
+        return bus >= 0 ? new InverterState(d, bus, context.Switch(d.When, $"electrics.inverters.{d.Id}.when"), context.Signals.AddFlag($"inverter.{d.Id}"), context.Faults.Add($"inverter.{d.Id}", 1))
+            : throw new FormatException($"electrics.inverters.{d.Id}.bus: there is no bus \"{d.Bus}\"");
     }
 
     private Feed MakeFeed(MachineContext context, BusState bus, int index, FeedDefinition feed, int number)
     {
-        var from = feed.From;
-        var earlier = _buses.Take(index).FirstOrDefault(b => b.Definition.Id == from);
-        var known = earlier is not null || from == "battery" || from == "gen.aux"
-            || context.Aircraft.Engines.Any(e => from == $"gen.{e.Id}");
-        return known
-            ? new Feed(from == "battery", from.StartsWith("gen.", StringComparison.Ordinal) ? from[4..] : null, earlier, context.Switch(feed.When, $"electrics.buses.{bus.Definition.Id}.feeds[{number}].when"))
-            : throw new FormatException($"electrics.buses.{bus.Definition.Id}.feeds[{number}].from: \"{from}\" is no source and no earlier bus");
+        var where = $"electrics.buses.{bus.Definition.Id}.feeds[{number}]";
+        var id = feed.From[(feed.From.IndexOf('.', StringComparison.Ordinal) + 1)..];
+        var (kind, at) = feed.From switch
+        {
+            "battery" => (FeedKind.Battery, 0),
+            var f when f.StartsWith("source.", StringComparison.Ordinal) => (FeedKind.Source, Array.FindIndex(_sources, x => x.Definition.Id == id)),
+            var f when f.StartsWith("inverter.", StringComparison.Ordinal) => (FeedKind.Inverter, Array.FindIndex(_inverters, x => x.Definition.Id == id && x.Bus < index)),
+            var f when f.StartsWith("gen.", StringComparison.Ordinal) => (FeedKind.Generator, id == "aux" && context.Aircraft.AuxiliaryUnit is not null || context.Aircraft.Engines.Any(e => e.Id == id) ? 0 : -1),
+            var f => (FeedKind.Bus, Array.FindIndex(_buses, 0, index, b => b.Definition.Id == f)),
+        };
+        return at >= 0 ? new Feed(kind, at, id, context.Switch(feed.When, $"{where}.when"))
+            : throw new FormatException($"{where}.from: \"{feed.From}\" is no source and no earlier bus");
     }
 
-    /// <summary>Usable capacity today: about 0.8 % less for each kelvin below 20 °C (×0.6 at −30 °C).</summary>
-    private double CapacityAh => _battery.CapacityAh * Math.Clamp(1 - 0.4 * (20 - _temperatureC) / 50, 0.4, 1.05);
-
-    /// <summary>Internal resistance today: ×2.5 at −30 °C, and rising as the battery empties.</summary>
-    private double ResistanceOhm(double soc) => _battery.ResistanceOhm
-        * Math.Clamp(Math.Exp((20 - _temperatureC) / 54.6), 0.8, 3.5) * (1 + 0.8 * (1 - soc)) / Math.Max(0.05, Health);
-
-    private double Health => _f.Length > 0 ? _f[_health] : 1;
-
-    private double OpenCircuitV(double soc) =>
-        _battery.NominalV * (0.95 + 0.12 * soc) * (0.7 + 0.3 * Health) * (soc < 0.08 ? 0.75 + soc / 0.32 : 1);
-
-    /// <summary>Terminal voltage under a constant-power load, or 0 where the battery cannot deliver it.</summary>
-    public static double VoltageUnderLoad(double openCircuitV, double resistanceOhm, double watts)
+    // The same conditions, said as rules for "why will it not take".
+    private static void Explain(MachineContext context, ElectricsDefinition d)
     {
-        var root = openCircuitV * openCircuitV - 4 * watts * resistanceOhm;
-        return root < 0 ? 0 : (openCircuitV + Math.Sqrt(root)) / 2;
+        foreach (var source in d.Sources)
+        {
+            context.Rule($"source.{source.Id}.good", RuleKind.Is, $"electrics.sources.{source.Id}", $"{source.Label}: steady power", [source.Present], "Its voltage must be right: have the crew look at it.");
+        }
+
+        foreach (var inverter in d.Inverters)
+        {
+            context.Rule($"inverter.{inverter.Id}", RuleKind.Is, $"electrics.inverters.{inverter.Id}", $"{inverter.Label}: output", [inverter.When, $"bus.{inverter.Bus}.live", FormattableString.Invariant($"bus.{inverter.Bus} >= {inverter.CutOutV}")]);
+        }
+
+        foreach (var bus in d.Buses)
+        {
+            var feeds = bus.Feeds.Select(f => MachineContext.All(f.When, FlagOf(f.From)));
+            context.Rule($"bus.{bus.Id}.live", RuleKind.Is, $"electrics.buses.{bus.Id}", $"{bus.Label} bus: live", [string.Join(" or ", feeds.Select(f => $"({f})"))]);
+            context.Rule($"bus.{bus.Id}", RuleKind.Moves, $"electrics.buses.{bus.Id}", $"{bus.Label} bus: volts", [$"bus.{bus.Id}.live"], "Take loads off, or add a source.");
+        }
     }
+
+    /// <summary>The flag that says that a feed's source delivers.</summary>
+    public static string FlagOf(string from) => from switch
+    {
+        "battery" => "battery.holds",
+        "gen.aux" => "aux.generator",
+        _ when from.StartsWith("gen.", StringComparison.Ordinal) => $"{from[4..]}.generator",
+        _ when from.StartsWith("source.", StringComparison.Ordinal) => $"{from}.good",
+        _ when from.StartsWith("inverter.", StringComparison.Ordinal) => from,
+        _ => $"bus.{from}.live",
+    };
 
     public override void Bind(MachineContext context)
     {
         _v = context.Signals.Values;
         _f = context.Faults.Values;
-        _loads = [.. context.Loads.Select(l => (l, _buses.First(b => b.Definition.Id == l.Bus)))];
+        _battery.Bind(context);
+        _loads = [.. context.Loads.Select(l => (l, _buses.First(b => b.Definition.Id == l.Bus), context.Aircraft.Electrics.Loads.FirstOrDefault(x => x.Id == l.Id)?.MinV ?? 0))];
     }
 
     public override void Logic()
     {
+        foreach (var source in _sources)
+        {
+            var perUnit = _f[source.Fault] * (1 - SagAtRated * source.DemandW / source.Definition.RatedW);
+            var present = source.Present.On && _f[source.Drop] > 0.5;
+            _v[source.Volts] = present ? source.Definition.Volts * perUnit : 0;
+            // The guard of the socket lets only a right voltage through.
+            _v[source.Good] = present && perUnit is >= LowestPerUnit and <= HighestPerUnit ? 1 : 0;
+        }
+
         var wantsBattery = false;
         foreach (var bus in _buses)
         {
             wantsBattery |= HasBatteryFeed(bus);
-            bus.Fed = false;
-            bus.OnBattery = false;
-            bus.DemandW = 0;
+        }
+
+        _battery.Hear(wantsBattery);
+        Connect();
+        Carry();
+        if (!_battery.Solve())
+        {
+            Connect(); // the contactor fell out: whoever else can feed does
+            Carry();
+            _battery.Solve();
+        }
+
+        foreach (var bus in _buses)
+        {
+            bus.PerUnit = PerUnit(bus);
+            _v[bus.Volts] = bus.Fed ? bus.Definition.Volts * bus.PerUnit : 0;
+            _v[bus.Live] = bus.Fed ? 1 : 0;
+        }
+
+        foreach (var (load, _, _) in _loads)
+        {
+            _v[load.Signal] = load.Powered ? 1 : 0;
+        }
+    }
+
+    private double PerUnit(BusState bus) => bus.FedBy?.Kind switch
+    {
+        FeedKind.Battery => _battery.Volts / bus.Definition.Volts,
+        FeedKind.Source => _v[_sources[bus.FedBy.Index].Volts] / _sources[bus.FedBy.Index].Definition.Volts,
+        FeedKind.Bus => _buses[bus.FedBy.Index].PerUnit,
+        // An inverter holds its voltage until it is asked for more than it has.
+        FeedKind.Inverter => Math.Min(1, _inverters[bus.FedBy.Index].Definition.RatedW / Math.Max(1, _inverters[bus.FedBy.Index].DemandW)),
+        _ => 1,
+    };
+
+    private void Connect()
+    {
+        foreach (var inverter in _inverters)
+        {
+            _v[inverter.On] = 0;
+        }
+
+        for (var i = 0; i < _buses.Length; i++)
+        {
+            var bus = _buses[i];
+            bus.Fed = bus.OnBattery = false;
+            bus.FedBy = null;
             foreach (var feed in bus.Feeds)
             {
-                if (!feed.When.On)
+                if (feed.When.On && Delivers(feed, out var onBattery))
                 {
-                    continue;
-                }
-
-                var battery = feed.Battery && !_dropped || feed.Bus is { OnBattery: true };
-                if (battery || feed.Bus is { Fed: true } || feed.Generator is { } drive && _generatorOnline(drive))
-                {
-                    bus.Fed = true;
-                    bus.OnBattery = battery;
+                    (bus.Fed, bus.OnBattery, bus.FedBy) = (true, onBattery, feed);
                     break;
                 }
             }
-        }
 
-        // The contactor that fell out closes again only when the switch is worked.
-        _dropped &= wantsBattery;
-        var watts = 0.0;
-        for (var i = 0; i < _loads.Length; i++)
+            foreach (var inverter in _inverters)
+            {
+                if (inverter.Bus == i)
+                {
+                    var enough = _v[bus.Volts] >= inverter.Definition.CutOutV;
+                    _v[inverter.On] = bus.Fed && inverter.When.On && enough && _f[inverter.Fault] > 0.5 ? 1 : 0;
+                }
+            }
+        }
+    }
+
+    private bool Delivers(Feed feed, out bool onBattery)
+    {
+        onBattery = feed.Kind == FeedKind.Battery;
+        switch (feed.Kind)
         {
-            var (load, bus) = _loads[i];
-            load.Powered = bus.Fed && load.Wanted.On;
-            if (load.Powered)
-            {
-                bus.DemandW += load.Watts;
-                watts += bus.OnBattery ? load.Watts : 0;
-            }
+            case FeedKind.Battery:
+                return _battery.Holds;
+            case FeedKind.Source:
+                return _v[_sources[feed.Index].Good] > 0.5;
+            case FeedKind.Generator:
+                return _generatorOnline(feed.Id);
+            case FeedKind.Inverter:
+                onBattery = _buses[_inverters[feed.Index].Bus].OnBattery;
+                return _v[_inverters[feed.Index].On] > 0.5;
+            default:
+                onBattery = _buses[feed.Index].OnBattery;
+                return _buses[feed.Index].Fed;
         }
+    }
 
-        var capacity = CapacityAh;
-        var soc = Math.Clamp(_chargeAh / capacity, 0, 1);
-        var ocv = OpenCircuitV(soc);
-        var volts = VoltageUnderLoad(ocv, ResistanceOhm(soc), watts);
-        if (volts < _battery.DropOutV)
-        {
-            _dropped = true;
-            foreach (var bus in _buses)
-            {
-                bus.Fed &= !bus.OnBattery;
-            }
-
-            foreach (var (load, bus) in _loads)
-            {
-                load.Powered &= bus.Fed;
-            }
-
-            watts = 0;
-            volts = ocv;
-        }
-
-        _batteryAmps = watts / Math.Max(volts, 1);
-        _v[_volts] = wantsBattery && !_dropped ? volts : 0;
-        _v[_amps] = _batteryAmps;
-        _v[_charge] = soc * 100;
-        _v[_minutes] = _batteryAmps > 0.5 ? Math.Min(999, _chargeAh / _batteryAmps * 60) : 999;
+    // Demand runs from the loads up to the sources, so the buses are taken backwards.
+    private void Carry()
+    {
         foreach (var bus in _buses)
         {
-            _v[bus.Volts] = !bus.Fed ? 0 : bus.OnBattery ? volts : bus.Definition.Volts;
-            _v[bus.Live] = bus.Fed ? 1 : 0;
+            bus.DemandW = 0;
+        }
+
+        foreach (var (load, bus, minV) in _loads)
+        {
+            load.Starved = minV > 0 && _v[bus.Volts] > 0 && _v[bus.Volts] < minV + (load.Starved ? StarvedHysteresisV : 0);
+            load.Powered = bus.Fed && load.Wanted.On && !load.Starved;
+            bus.DemandW += load.Powered ? load.Watts : 0;
+        }
+
+        foreach (var source in _sources)
+        {
+            source.DemandW = 0;
+        }
+
+        _battery.DemandW = 0;
+        for (var i = _buses.Length - 1; i >= 0; i--)
+        {
+            var bus = _buses[i];
+            switch (bus.FedBy?.Kind)
+            {
+                case FeedKind.Battery:
+                    _battery.DemandW += bus.DemandW;
+                    break;
+                case FeedKind.Source:
+                    _sources[bus.FedBy.Index].DemandW += bus.DemandW;
+                    break;
+                case FeedKind.Inverter:
+                    var inverter = _inverters[bus.FedBy.Index];
+                    inverter.DemandW = bus.DemandW;
+                    _buses[inverter.Bus].DemandW += bus.DemandW / inverter.Definition.Efficiency;
+                    break;
+                case FeedKind.Bus:
+                    _buses[bus.FedBy.Index].DemandW += bus.DemandW;
+                    break;
+            }
         }
     }
 
     public override void Slow(double dt)
     {
-        _chargeAh -= _batteryAmps * dt / 3600;
+        var charging = false;
         foreach (var bus in _buses)
         {
             // A bus the battery could feed charges it when a machine feeds the bus.
-            if (bus.Fed && !bus.OnBattery && HasBatteryFeed(bus))
-            {
-                var capacity = CapacityAh;
-                _chargeAh += Math.Min(_battery.ChargeLimitA, (capacity - _chargeAh) * 6) * dt / 3600;
-            }
+            charging |= bus.Fed && !bus.OnBattery && HasBatteryFeed(bus);
         }
 
-        _chargeAh = Math.Clamp(_chargeAh, 0, CapacityAh);
+        _battery.Slow(dt, charging);
     }
 
     private static bool HasBatteryFeed(BusState bus)
     {
         foreach (var feed in bus.Feeds)
         {
-            if (feed.Battery && feed.When.On)
+            if (feed.Kind == FeedKind.Battery && feed.When.On)
             {
                 return true;
             }

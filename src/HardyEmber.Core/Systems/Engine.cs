@@ -10,6 +10,9 @@ public struct EngineInputs
     public double Duct;
     public bool StarterValve;
     public bool FuelOn;
+
+    /// <summary>Pumps press fuel to the valve; a turning core has its own.</summary>
+    public bool Boosted;
     public bool Igniter;
 
     /// <summary>Governor target, % N2.</summary>
@@ -203,7 +206,7 @@ public sealed class Engine
     {
         N2Pct = 0;
         Fuel = 0;
-        if (In.FuelOn && Puddle < PuddleMax)
+        if (In.FuelOn && In.Boosted && Puddle < PuddleMax)
         {
             Puddle += Dt * 0.2;
         }

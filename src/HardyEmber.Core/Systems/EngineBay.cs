@@ -9,9 +9,13 @@ public sealed class EngineBay : MachineSystem
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
     private readonly double[] _throttleN2;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
-        _starterS, _torch, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
+        _starterS, _torch, _valve, _refused, _coming, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
     private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen;
+    private readonly Load? _electric;
+    private readonly int _starterBus;
+    private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC;
     private double[] _v = [], _f = [];
+    private bool _begun;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
@@ -42,11 +46,37 @@ public sealed class EngineBay : MachineSystem
         _oilC = s.AddNumber($"{Id}.oil-temperature", "°C", 1, oat);
         _fuelOns = s.AddNumber($"{Id}.fuel-ons", "", 1);
         _fuelValve = s.AddFlag($"{Id}.fuel-valve");
+        _valve = s.AddFlag($"{Id}.starter-valve");
+        (_refused, _coming) = (s.AddFlag($"{Id}.generator-refused"), s.AddFlag($"{Id}.hot-coming"));
+        _startLimitC = d.StartLimitC;
+        _unitVolts = context.Faults.Add($"{Id}.generator-volts", 1);
+        if (side.StarterBus is { } bus)
+        {
+            _electric = context.AddLoad($"{Id}-starter", $"{side.Label} starter", bus, side.StarterW, _starter);
+            _starterBus = s.Find($"bus.{bus}")!.Index;
+            _starterNominalV = context.Aircraft.Electrics.Buses.First(b => b.Id == bus).Volts;
+            _starterW = side.StarterW;
+        }
+
+        _starterZeroN2 = d.Starter.ZeroTorqueN2Pct;
+        Explain(context, side, d);
         _fIgniter = context.Faults.Add($"{Id}.igniter", 1);
         _fTrim = context.Faults.Add($"{Id}.fuel-trim", 1);
         _fOil = context.Faults.Add($"{Id}.oil-pump", 1);
         _fBlock = context.Faults.Add($"{Id}.inlet-blockage", 0);
         _fGen = context.Faults.Add($"{Id}.generator", 1);
+    }
+
+    private void Explain(MachineContext context, EngineSideDefinition side, EngineDefinition d)
+    {
+        var where = $"engines.{Id}";
+        context.Rule($"{Id}.starter-valve", RuleKind.Is, where, $"{side.Label} starter: engaged", [side.StarterValve]);
+        context.Rule($"{Id}.n2", RuleKind.Moves, where, $"{side.Label} core: speed", [$"{Id}.starter-valve or {Id}.lit or flight.airborne", side.StarterBus is null ? $"air.duct > 1 or {Id}.lit or flight.airborne" : $"load.{Id}-starter or {Id}.lit"]);
+        context.Rule($"{Id}.fuel-valve", RuleKind.Is, where, $"{side.Label} fuel: open", [side.FuelOn]);
+        context.Rule($"{Id}.lit", RuleKind.Comes, where, $"{side.Label} core: alight", [$"{Id}.fuel-valve", side.Igniter, $"bus.{side.IgniterBus}.live", FormattableString.Invariant($"{Id}.n2 >= {d.Gas.LightOffMinN2Pct}")]);
+        context.Rule($"{Id}.generator", RuleKind.Is, where, $"{side.Label} generator: on line", [side.GeneratorSwitch, FormattableString.Invariant($"{Id}.n2 >= {d.Generator.OnlineN2Pct}")], "Its voltage must be right too.");
+        context.Rule($"{Id}.hydraulics", RuleKind.Moves, where, $"{side.Label} hydraulics: pressure", [$"{Id}.n2 > 10"]);
+        context.Rule($"{Id}.oil", RuleKind.Moves, where, $"{side.Label} oil: pressure", [$"{Id}.n2 > 5"]);
     }
 
     public string Id { get; }
@@ -63,12 +93,15 @@ public sealed class EngineBay : MachineSystem
 
     public override void Logic()
     {
-        if (_fuelOn.On && !Core.In.FuelOn && !Core.Lit)
+        // A lever that the last pilot left forward is no attempt of this one.
+        if (_fuelOn.On && !Core.In.FuelOn && !Core.Lit && _begun)
         {
             _v[_fuelOns] += 1;
         }
 
+        _begun = true;
         Core.In.FuelOn = _fuelOn.On;
+        Core.In.Boosted = _ignitionPower.On;
         _v[_fuelValve] = _fuelOn.On ? 1 : 0;
         Core.In.Igniter = _igniter.On && _ignitionPower.On;
         Core.In.TargetN2Pct = _throttleN2[(int)_v[_throttle]];
@@ -76,20 +109,28 @@ public sealed class EngineBay : MachineSystem
         Core.Faults.FuelTrim = _f[_fTrim];
         Core.Faults.OilPump = _f[_fOil];
         Core.Faults.InletBlockage = _f[_fBlock];
-        GeneratorOnline = Core.GeneratorReady && _generator.On && _f[_fGen] > 0.5;
+        GeneratorOnline = Core.GeneratorReady && _generator.On && _f[_fGen] > 0.5 && _f[_unitVolts] is > 0.82 and < 1.12;
         if (_starter.On && !StarterValveOpen && Core.N2Pct < 1)
         {
             Core.BeginAttempt();
         }
 
         StarterValveOpen = _starter.On;
+        _v[_valve] = _starter.On ? 1 : 0;
+        _v[_refused] = Core.GeneratorReady && _generator.On && !GeneratorOnline ? 1 : 0;
         _v[_gen] = GeneratorOnline ? 1 : 0;
     }
 
     public override void Slow(double dt)
     {
         Core.Slow(dt);
+        if (_electric is not null)
+        {
+            _electric.Watts = _starterW * Math.Clamp(1 - Core.N2Pct / _starterZeroN2, 0.1, 1);
+        }
+
         _v[_ahead] = Core.AheadC;
+        _v[_coming] = Core.InStartCycle && Core.AheadC > _startLimitC ? 1 : 0;
         _v[_nozzle] = Core.NozzlePct;
         _v[_puddle] = Core.Puddle;
         _v[_starterS] = Core.StarterS;
@@ -104,7 +145,8 @@ public sealed class EngineBay : MachineSystem
     /// <summary>Advances one step; the rest of the inputs have been set by the machine.</summary>
     public void Step(double duct)
     {
-        Core.In.Duct = duct;
+        // An electric starter's torque goes with the square of its voltage.
+        Core.In.Duct = _electric is null ? duct : _electric.Powered ? Math.Pow(_v[_starterBus] / _starterNominalV, 2) : 0;
         Core.In.StarterValve = StarterValveOpen;
         Core.Step();
         Publish();

@@ -4,60 +4,77 @@ using HardyEmber.Core.Simulation;
 namespace HardyEmber.Core.Systems;
 
 /// <summary>
-/// Two detection loops tested by holding a switch while the announcer speaks each zone twice. The first call latches the
-/// bleed valves shut. Let go early, the loop is unproved, and the announcer must rewind before either loop is tested again.
+/// Detection loops tested by holding a switch while each zone in turn is driven (and, where there is an announcer, spoken
+/// twice). Let go early, the rest is unproved. The first call latches the bleed valves shut where the type has that. A short
+/// in a loop looks like a fire in its zone; a break keeps the zones behind it silent.
 /// </summary>
 public sealed class FireDetection : MachineSystem
 {
     private readonly FireDetectionDefinition _d;
     private readonly Loop[] _loops;
-    private readonly Switch _resetWhen;
+    private readonly int[] _zoneFlags;
+    private readonly Switch? _resetWhen;
     private readonly Load _announcer;
     private readonly AirSupply _air;
-    private readonly int _zone, _rewind, _selector, _selectorPositions, _left;
+    private readonly int _zone, _rewind, _left, _alarm, _fAnnouncer;
+    private readonly int _selector = -1, _selectorPositions, _fLatch;
     private double _rewindS;
     private int _visited;
     private bool _wasPowered;
     private double[] _v = [], _f = [];
 
-    private sealed class Loop(Switch test, int proved, int calledZones, int fault)
+    private sealed class Loop(Switch test, int proved, int calledZones, int silent, int open, int shorted)
     {
         public Switch Test { get; } = test;
         public int Proved { get; } = proved;
         public int CalledZones { get; } = calledZones;
-        public int Fault { get; } = fault;
+        public int Silent { get; } = silent;
+        public int Open { get; } = open;
+        public int Shorted { get; } = shorted;
         public double HeldS;
     }
 
     public FireDetection(MachineContext context, FireDetectionDefinition definition, AirSupply air)
     {
-        _d = definition;
-        _air = air;
+        (_d, _air) = (definition, air);
         var s = context.Signals;
-        _loops = [.. new[] { ("a", _d.TestA), ("b", _d.TestB) }.Select(l => new Loop(
-            context.Switch(l.Item2, $"fireDetection.test{l.Item1}"),
-            s.AddFlag($"fire.{l.Item1}-proved"), s.AddNumber($"fire.{l.Item1}-zones", "", 1), context.Faults.Add($"fire.loop-{l.Item1}", 1)))];
+        _loops = [.. _d.Loops.Select(l => new Loop(context.Switch(l.Test, $"fireDetection.loops.{l.Id}.test"),
+            s.AddFlag($"fire.{l.Id}-proved"), s.AddNumber($"fire.{l.Id}-zones", "", 1), s.AddFlag($"fire.{l.Id}-silent"),
+            context.Faults.Add($"fire.{l.Id}-open", 1), context.Faults.Add($"fire.{l.Id}-short", 0)))];
         _zone = s.AddNumber("fire.zone", "", 1);
+        _alarm = s.AddNumber("fire.alarm", "", 1);
+        _zoneFlags = [.. _d.Zones.Select((_, i) => s.AddFlag($"fire.zone-{i + 1}"))];
         _rewind = s.AddNumber("fire.rewind", "s", 1);
         _left = s.AddNumber("fire.left", "s", 0.2);
-        _announcer = context.AddLoad("fire-announcer", _d.Bus, 25, context.Switch(null, "fireDetection"));
-        _resetWhen = context.Switch(_d.ResetWhen, "fireDetection.resetWhen");
-        var selector = s.Find(_d.BleedSelector) ?? throw new FormatException($"fireDetection.bleedSelector: there is no control \"{_d.BleedSelector}\"");
-        _selector = selector.Index;
-        _selectorPositions = selector.Positions.Count;
+        _fAnnouncer = _d.Announcer ? context.Faults.Add("fire.announcer", 1) : -1;
+        _announcer = context.AddLoad("fire-announcer", _d.Announcer ? "Fire announcer" : "Fire detection", _d.Bus, 25, context.Switch(null, "fireDetection"));
+        if (_d.BleedSelector is { } control)
+        {
+            var selector = s.Find(control) ?? throw new FormatException($"fireDetection.bleedSelector: there is no control \"{control}\"");
+            (_selector, _selectorPositions) = (selector.Index, selector.Positions.Count);
+            _fLatch = context.Faults.Add("air.latch-stuck", 0);
+            _resetWhen = context.Switch(_d.ResetWhen, "fireDetection.resetWhen");
+        }
+
+        foreach (var loop in _d.Loops)
+        {
+            context.Rule($"fire.{loop.Id}-proved", RuleKind.Comes, $"fireDetection.loops.{loop.Id}", $"{loop.Label}: proved", [loop.Test, "load.fire-announcer", $"fire.rewind < 0.5 or fire.{loop.Id}-zones > 0"], "Hold the test until the last zone has come.");
+        }
+
+        context.Rule("fire.rewind", RuleKind.Moves, "fireDetection", "Announcer: rewound", [.. _d.Loops.Select(l => $"not ({l.Test})")], "Let the test go and wait, or break its power.");
+        if (_selector >= 0)
+        {
+            context.Rule("air.latched", RuleKind.Comes, "fireDetection", "Bleed valves: latched shut", [_d.ResetWhen], "Turn the bleed selector once through every position.");
+        }
     }
 
     private double FullS => _d.Zones.Count * 2 * _d.CallS;
 
-    public override void Bind(MachineContext context)
-    {
-        _v = context.Signals.Values;
-        _f = context.Faults.Values;
-    }
+    public override void Bind(MachineContext context) => (_v, _f) = (context.Signals.Values, context.Faults.Values);
 
     public override void Logic()
     {
-        if (!_resetWhen.On || !_air.Latched)
+        if (_resetWhen is null || !_resetWhen.On || !_air.Latched)
         {
             _visited = 0;
             return;
@@ -66,7 +83,7 @@ public sealed class FireDetection : MachineSystem
         // The circle counts from the moment it can work: every position once, then back where the latch lets go.
         var position = (int)_v[_selector];
         _visited |= 1 << position;
-        if (_visited == (1 << _selectorPositions) - 1 && position == 0)
+        if (_visited == (1 << _selectorPositions) - 1 && position == 0 && _f[_fLatch] < 0.5)
         {
             _air.Latched = false;
             _visited = 0;
@@ -84,29 +101,18 @@ public sealed class FireDetection : MachineSystem
         _wasPowered = powered;
         _v[_zone] = 0;
         _v[_left] = 0;
+        foreach (var flag in _zoneFlags)
+        {
+            _v[flag] = 0;
+        }
+
         var testing = false;
         foreach (var loop in _loops)
         {
-            if (!loop.Test.On || !powered)
-            {
-                if (loop.HeldS > 0)
-                {
-                    loop.HeldS = 0;
-                    _rewindS = _d.RewindS;
-                }
-
-                continue;
-            }
-
-            if (_rewindS > 0 && loop.HeldS <= 0)
-            {
-                continue; // the announcer is still winding back: silence
-            }
-
-            testing = true;
-            Hold(loop, dt);
+            testing |= Test(loop, powered, dt);
         }
 
+        Alarm(powered);
         if (!testing && _rewindS > 0)
         {
             _rewindS = Math.Max(0, _rewindS - dt);
@@ -115,24 +121,72 @@ public sealed class FireDetection : MachineSystem
         _v[_rewind] = _rewindS;
     }
 
+    private bool Test(Loop loop, bool powered, double dt)
+    {
+        if (!loop.Test.On || !powered)
+        {
+            if (loop.HeldS > 0)
+            {
+                loop.HeldS = 0;
+                _rewindS = _d.RewindS;
+            }
+
+            return false;
+        }
+
+        if (_rewindS > 0 && loop.HeldS <= 0)
+        {
+            return false; // the announcer is still winding back: silence
+        }
+
+        Hold(loop, dt);
+        return true;
+    }
+
     private void Hold(Loop loop, double dt)
     {
         loop.HeldS += dt;
         // An open loop carries the test current only as far as the break: the later zones stay silent.
-        var reach = _f[loop.Fault] >= 1 ? _d.Zones.Count : (int)(_f[loop.Fault] * _d.Zones.Count);
+        var reach = _f[loop.Open] >= 1 ? _d.Zones.Count : (int)(_f[loop.Open] * _d.Zones.Count);
+        var spoken = _fAnnouncer < 0 || _f[_fAnnouncer] > 0.5;
         var zone = Math.Min((int)(loop.HeldS / (2 * _d.CallS)), _d.Zones.Count);
         var called = Math.Min(zone, reach);
         _v[loop.CalledZones] = Math.Max(_v[loop.CalledZones], called);
-        _v[_zone] = loop.HeldS < FullS && zone < reach ? zone + 1 : 0;
+        _v[_zone] = loop.HeldS < FullS && zone < reach && spoken ? zone + 1 : 0;
         _v[_left] = Math.Max(0, FullS - loop.HeldS);
-        if (loop.HeldS >= _d.CallS && reach > 0)
+        for (var i = 0; i < Math.Min(zone + 1, reach); i++)
+        {
+            _v[_zoneFlags[i]] = 1;
+        }
+
+        if (_selector >= 0 && loop.HeldS >= _d.CallS && reach > 0)
         {
             _air.Latched = true;
+        }
+
+        if (zone >= reach + (reach < _d.Zones.Count ? 1 : 0) && reach < _d.Zones.Count || !spoken && zone > 0)
+        {
+            _v[loop.Silent] = 1; // a zone's time went by without its sign
         }
 
         if (called == _d.Zones.Count)
         {
             _v[loop.Proved] = 1;
+        }
+    }
+
+    private void Alarm(bool powered)
+    {
+        _v[_alarm] = 0;
+        foreach (var loop in _loops)
+        {
+            var zone = (int)_f[loop.Shorted];
+            if (powered && zone > 0 && zone <= _zoneFlags.Length)
+            {
+                _v[_alarm] = zone;
+                _v[_zoneFlags[zone - 1]] = 1;
+                _air.Latched |= _selector >= 0;
+            }
         }
     }
 }

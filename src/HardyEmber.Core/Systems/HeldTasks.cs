@@ -27,6 +27,10 @@ public sealed class HeldTasks : MachineSystem
             context.Switch(t.Needs, $"heldTasks.{t.Id}.needs"),
             context.Switch(t.LostWhen ?? "not time.running", $"heldTasks.{t.Id}.lostWhen"),
             s.AddFlag($"task.{t.Id}"), s.AddNumber($"task.{t.Id}.progress", "%", 1)))];
+        foreach (var t in context.Aircraft.HeldTasks)
+        {
+            context.Rule($"task.{t.Id}", RuleKind.Comes, $"heldTasks.{t.Id}", t.Label, [t.Needs, t.While], FormattableString.Invariant($"Hold it {t.Seconds} s without a break."));
+        }
     }
 
     public override void Bind(MachineContext context) => _v = context.Signals.Values;

@@ -32,7 +32,7 @@ public sealed class InertialSet : MachineSystem
         _field = context.Switch($"{_d.Selector} is field", "inertial.selector");
         _navigate = context.Switch($"{_d.Selector} is navigate", "inertial.selector");
         _moving = context.Switch("not brake.holding", "inertial");
-        _load = context.AddLoad("inertial-set", _d.Bus, _d.Watts, context.Switch($"{_d.Selector} is not off", "inertial.selector"));
+        _load = context.AddLoad("inertial-set", "Inertial set", _d.Bus, _d.Watts, context.Switch($"{_d.Selector} is not off", "inertial.selector"), _d.HoldUpS);
         var s = context.Signals;
         _quality = s.AddNumber("ins.quality", "", 0.1, 99.9);
         _sigma = s.AddNumber("ins.heading-error", "°", 0.001, _d.InitialHeadingDeg);
@@ -49,6 +49,9 @@ public sealed class InertialSet : MachineSystem
         (_floor, _tau) = (FloorDeg(_d, context.Place.LatitudeDeg), TauS(_d, context.Place.LatitudeDeg));
         _goodSigma = GoodSigma(_d, _floor);
         var random = context.Random("inertial");
+        context.Rule("ins.aligning", RuleKind.Comes, "inertial", "Inertial set: aligning", ["load.inertial-set", $"{_d.Selector} is field", "brake.holding"]);
+        context.Rule("ins.good", RuleKind.Comes, "inertial", "Inertial set: good alignment", ["ins.aligning or ins.good"], "Let it align: do not move the jet.");
+        context.Rule("ins.navigating", RuleKind.Comes, "inertial", "Inertial set: navigating", ["load.inertial-set", $"{_d.Selector} is navigate", "ins.stage > 2"]);
         (_errorUnit, _northUnit) = (random.Normal(), random.Normal());
     }
 

@@ -1,60 +1,136 @@
+using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
 
-/// <summary>Lamps with their bus, the lamp test, and the master caution: a new caution or warning lights it until acknowledged.</summary>
+/// <summary>
+/// Lamps with their bus, bulb, latch and inhibit; the lamp test; and the master caution. A new caution or warning lights the
+/// master until acknowledged, which arms it again for the next. The stack keeps cautions in the order they came: one that
+/// goes leaves its gap until the stack is restacked (acknowledge once more with the master out).
+/// </summary>
 public sealed class Lamps : MachineSystem
 {
     private readonly Lamp[] _lamps;
     private readonly Switch _test, _acknowledge;
-    private readonly int _master, _unacknowledged;
-    private double[] _v = [];
-    private bool _begun;
+    private readonly int _master, _unacknowledged, _count, _warning;
+    private double[] _v = [], _f = [];
+    private bool _begun, _wasAcknowledged;
+    private int _next = 1;
 
-    private sealed class Lamp(Switch lit, int busLive, int signal, bool alerts)
+    private sealed class Lamp(LampDefinition definition, Switch lit, Switch? until, Switch? inhibit, int busLive, int signal, int place, int bulb)
     {
+        public LampDefinition Definition { get; } = definition;
         public Switch Lit { get; } = lit;
+        public Switch? Until { get; } = until;
+        public Switch? Inhibit { get; } = inhibit;
         public int BusLive { get; } = busLive;
         public int Signal { get; } = signal;
-        public bool Alerts { get; } = alerts;
-        public bool Was;
+        public int Place { get; } = place;
+        public int Bulb { get; } = bulb;
+        public bool Alerts { get; } = definition.Class is "caution" or "warning";
+        public bool Was, Latched;
     }
 
     public Lamps(MachineContext context)
     {
         var s = context.Signals;
-        _lamps = [.. context.Aircraft.Lamps.Select(l => new Lamp(
-            context.Switch(l.Lit, $"lamps.{l.Id}.lit"),
-            s.Find($"bus.{l.Bus}.live")?.Index ?? throw new FormatException($"lamps.{l.Id}.bus: there is no bus \"{l.Bus}\""),
-            s.AddFlag($"lamp.{l.Id}"), l.Class is "caution" or "warning"))];
-        _master = s.AddFlag("caution.master");
-        _unacknowledged = s.AddNumber("caution.unacknowledged", "s", 1);
+        _lamps = [.. context.Aircraft.Lamps.Select(l => Make(context, s, l))];
+        (_master, _warning) = (s.AddFlag("caution.master"), s.AddFlag("caution.warning"));
+        (_unacknowledged, _count) = (s.AddNumber("caution.unacknowledged", "s", 1), s.AddNumber("caution.count", "", 1));
         _test = context.Switch(context.Aircraft.LampTest, "lampTest");
         _acknowledge = context.Switch(context.Aircraft.Acknowledge, "acknowledge");
     }
 
-    public override void Bind(MachineContext context) => _v = context.Signals.Values;
+    private static Lamp Make(MachineContext context, SignalTable s, LampDefinition l)
+    {
+        var where = $"lamps.{l.Id}";
+        var alerts = l.Class is "caution" or "warning";
+        var lamp = new Lamp(l, context.Switch(l.Lit, $"{where}.lit"), l.LatchedUntil is null ? null : context.Switch(l.LatchedUntil, $"{where}.latchedUntil"),
+            l.Inhibit is null ? null : context.Switch(l.Inhibit, $"{where}.inhibit"),
+            s.Find($"bus.{l.Bus}.live")?.Index ?? throw new FormatException($"{where}.bus: there is no bus \"{l.Bus}\""),
+            s.AddFlag($"lamp.{l.Id}"), alerts ? s.AddNumber($"stack.{l.Id}", "", 1) : -1, l.Spare ? -1 : context.Faults.Add($"bulb.{l.Id}", 1));
+        context.Rule($"lamp.{l.Id}", l.LatchedUntil is null ? RuleKind.Is : RuleKind.Comes, where, $"Lamp {l.Label}", [$"({l.Lit}) or ({context.Aircraft.LampTest})", $"bus.{l.Bus}.live"]);
+        return lamp;
+    }
+
+    public override void Bind(MachineContext context) => (_v, _f) = (context.Signals.Values, context.Faults.Values);
 
     public override void Logic()
     {
+        var warning = false;
         foreach (var lamp in _lamps)
         {
-            var wanted = lamp.Lit.On && _v[lamp.BusLive] > 0.5;
-            if (wanted && !lamp.Was && lamp.Alerts && _begun)
+            var powered = _v[lamp.BusLive] > 0.5;
+            lamp.Latched = powered && lamp.Until is { On: false } && (lamp.Latched || lamp.Lit.On);
+            var wanted = (lamp.Lit.On || lamp.Latched) && powered && !lamp.Definition.Spare;
+            if (wanted && !lamp.Was && lamp.Alerts)
             {
-                _v[_master] = 1;
+                Raise(lamp);
             }
 
             lamp.Was = wanted;
-            _v[lamp.Signal] = wanted || _test.On && _v[lamp.BusLive] > 0.5 ? 1 : 0;
+            var bulb = !lamp.Definition.Spare && _f[lamp.Bulb] > 0.5;
+            _v[lamp.Signal] = bulb && (wanted || _test.On && powered) ? 1 : 0;
+            warning |= wanted && lamp.Definition.Class == "warning";
         }
 
+        _v[_warning] = warning ? 1 : 0;
         _begun = true; // what was lit before the run began alerts nobody
-        if (_acknowledge.On)
+        if (_acknowledge.On && !_wasAcknowledged)
         {
-            _v[_master] = 0;
+            Acknowledge();
+        }
+
+        _wasAcknowledged = _acknowledge.On;
+    }
+
+    private void Raise(Lamp lamp)
+    {
+        if (_v[lamp.Place] < 0.5)
+        {
+            _v[lamp.Place] = _next++;
+        }
+
+        if (_begun && lamp.Inhibit is not { On: true })
+        {
+            _v[_master] = 1;
         }
     }
 
-    public override void Slow(double dt) => _v[_unacknowledged] = _v[_master] > 0.5 ? _v[_unacknowledged] + dt : 0;
+    private void Acknowledge()
+    {
+        if (_v[_master] > 0.5)
+        {
+            _v[_master] = 0;
+            return;
+        }
+
+        // Restack: gaps close, the order stays.
+        var place = 1;
+        for (var number = 1; number < _next; number++)
+        {
+            foreach (var lamp in _lamps)
+            {
+                if (lamp.Alerts && (int)_v[lamp.Place] == number)
+                {
+                    _v[lamp.Place] = lamp.Was ? place++ : 0;
+                    break;
+                }
+            }
+        }
+
+        _next = place;
+    }
+
+    public override void Slow(double dt)
+    {
+        _v[_unacknowledged] = _v[_master] > 0.5 ? _v[_unacknowledged] + dt : 0;
+        var count = 0;
+        foreach (var lamp in _lamps)
+        {
+            count += lamp.Alerts && lamp.Was ? 1 : 0;
+        }
+
+        _v[_count] = count;
+    }
 }

@@ -38,7 +38,7 @@ internal static class FleetEndpoints
     {
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
             [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
-                [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).Select(p => new StartView(p.Start, p.Title, p.Schools))],
+                [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).SelectMany(p => p.Starts, (p, start) => new StartView(start, p.Title, p.Schools))],
                 [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb))],
             fleet.Places,
             [.. fleet.Faults.Faults.Select(f => new FaultView(f.Code, f.Label, f.Input.Contains("{engine}", StringComparison.Ordinal), f.Signature, f.Response))]))

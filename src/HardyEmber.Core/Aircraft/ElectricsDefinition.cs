@@ -1,0 +1,33 @@
+namespace HardyEmber.Core.Aircraft;
+
+/// <summary>Sources, buses and loads. Feeds name sources by <c>battery</c>, <c>source.ID</c>, <c>inverter.ID</c>, <c>gen.SIDE</c>, <c>gen.aux</c> or an earlier bus.</summary>
+public sealed record ElectricsDefinition(BatteryDefinition Battery, IReadOnlyList<BusDefinition> Buses, IReadOnlyList<LoadDefinition> Loads)
+{
+    public IReadOnlyList<SourceDefinition> Sources { get; init; } = [];
+    public IReadOnlyList<InverterDefinition> Inverters { get; init; } = [];
+}
+
+/// <param name="ResistanceOhm">Internal resistance at 20 °C, full charge.</param>
+/// <param name="DropOutV">Contactors fall out below this voltage.</param>
+/// <param name="AttemptW">What one start attempt draws from it, watts.</param>
+/// <param name="AttemptS">How long one start attempt draws it, seconds.</param>
+public sealed record BatteryDefinition(double NominalV, double CapacityAh, double ResistanceOhm, double ChargeLimitA, double DropOutV, double AttemptW, double AttemptS);
+
+/// <summary>A source outside the aircraft, such as a ground cart.</summary>
+/// <param name="Volts">Its voltage, regulated, at no load; it sags by 4 % at rated power.</param>
+/// <param name="Present">Condition: it is plugged in and runs.</param>
+public sealed record SourceDefinition(string Id, string Label, double Volts, double RatedW, string Present);
+
+/// <summary>Makes alternating from direct current.</summary>
+/// <param name="Bus">The bus it draws from.</param>
+/// <param name="CutOutV">It drops out below this voltage of its bus.</param>
+public sealed record InverterDefinition(string Id, string Label, string Bus, double Volts, double RatedW, double Efficiency, double CutOutV, string When);
+
+/// <param name="Volts">Voltage when fed by a machine (a rectifier or a generator); a battery gives its own.</param>
+/// <param name="Feeds">Where it is fed from, in order of priority.</param>
+public sealed record BusDefinition(string Id, string Label, double Volts, IReadOnlyList<FeedDefinition> Feeds);
+
+public sealed record FeedDefinition(string From, string? When = null);
+
+/// <param name="MinV">It drops out below this voltage of its bus; 0 where it does not mind.</param>
+public sealed record LoadDefinition(string Id, string Label, string Bus, double Watts, string? When = null, double MinV = 0);

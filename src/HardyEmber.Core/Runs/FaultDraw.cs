@@ -1,0 +1,65 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Runs;
+
+/// <summary>Which faults a run carries: those its header names, and those drawn from its seed for a surprise.</summary>
+public static class FaultDraw
+{
+    public const int MostSurprises = 3;
+    private const double LatestS = 240;
+
+    /// <param name="inputs">The fault inputs that exist on the machine.</param>
+    /// <exception cref="FormatException">More surprises are asked for than there may be.</exception>
+    public static IReadOnlyList<RunFault> For(RunHeader header, FaultCatalog catalog, AircraftDefinition aircraft, IReadOnlyCollection<string> inputs)
+    {
+        ArgumentNullException.ThrowIfNull(header);
+        ArgumentNullException.ThrowIfNull(catalog);
+        if (header.Surprises is < 0 or > MostSurprises)
+        {
+            throw new FormatException($"surprises: is 0 to {MostSurprises}");
+        }
+
+        var random = new RandomStream(header.Seed, "surprises");
+        var faults = header.Faults.ToList();
+        for (var i = 0; i < header.Surprises; i++)
+        {
+            var open = catalog.Faults.Where(f => faults.All(x => x.Code != f.Code)).SelectMany(f => Places(f, aircraft, inputs)).ToList();
+            var at = random.Next() * open.Sum(p => p.Odds);
+            foreach (var (fault, odds) in open)
+            {
+                at -= odds;
+                if (at <= 0)
+                {
+                    faults.Add(fault with { At = Math.Round(random.Next() < 0.6 ? 0 : random.Between(5, LatestS), 2) });
+                    break;
+                }
+            }
+        }
+
+        return faults;
+    }
+
+    /// <summary>Every place on a machine where a fault can sit; the fault's odds are shared among them.</summary>
+    public static IReadOnlyList<(RunFault Fault, double Odds)> Places(FaultDefinition definition, AircraftDefinition aircraft, IReadOnlyCollection<string> inputs)
+    {
+        ArgumentNullException.ThrowIfNull(definition);
+        ArgumentNullException.ThrowIfNull(aircraft);
+        if (definition.OfEngine)
+        {
+            var sides = aircraft.Engines.Where(e => inputs.Contains(definition.Input.Replace("{engine}", e.Id, StringComparison.Ordinal))).ToList();
+            return [.. sides.Select(e => (new RunFault(definition.Code, e.Id), definition.Odds / sides.Count))];
+        }
+
+        var mark = definition.Input.IndexOf('{', StringComparison.Ordinal);
+        if (mark < 0)
+        {
+            return inputs.Contains(definition.Input) ? [(new RunFault(definition.Code), definition.Odds)] : [];
+        }
+
+        var (before, after) = (definition.Input[..mark], definition.Input[(definition.Input.IndexOf('}', StringComparison.Ordinal) + 1)..]);
+        var names = inputs.Where(n => n.Length > before.Length + after.Length && n.StartsWith(before, StringComparison.Ordinal) && n.EndsWith(after, StringComparison.Ordinal))
+            .Select(n => n[before.Length..^after.Length]).Where(n => !n.Contains('.', StringComparison.Ordinal)).ToList();
+        return [.. names.Select(n => (new RunFault(definition.Code, Item: n), definition.Odds / names.Count))];
+    }
+}
