@@ -51,6 +51,7 @@ app.UseStaticFiles(new StaticFileOptions
 var api = app.MapGroup("/api");
 api.MapFleet();
 api.MapRuns();
+api.MapQuestions();
 api.MapGet("/health", () => Results.Ok(new { status = "up" })).ExcludeFromDescription();
 app.MapOpenApi();
 app.MapHub<RunHub>("/hub/run");

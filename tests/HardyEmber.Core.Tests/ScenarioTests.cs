@@ -14,13 +14,17 @@ public sealed class ScenarioTests
 
     private sealed record Pilot(double ReactionS, string[]? Forgets = null, double? ImpatientAfterS = null, bool CutsOff = true, double? LetsGoAfterS = null);
 
-    private sealed record Expectation(Verdict Verdict, string[] Findings, string[]? Absent = null, string[]? Steps = null, string? Missing = null, double? PeakBelowC = null, double? PeakAboveC = null);
+    private sealed record Expectation(Verdict Verdict, string[] Findings, string[]? Absent = null, string[]? Steps = null, string? Missing = null, double? PeakBelowC = null, double? PeakAboveC = null,
+        Dictionary<string, double>? Signals = null, Question? Why = null);
+
+    /// <summary>What "why will it not take" must name when asked about a target at the end.</summary>
+    private sealed record Question(string Target, string[] Names);
 
     private static readonly JsonSerializerOptions Lenient = new(FleetJson.Options) { RespectRequiredConstructorParameters = false };
 
     private static string Folder => Path.Combine(AppContext.BaseDirectory, "Scenarios");
 
-    public static TheoryData<string> Files => [.. Directory.EnumerateFiles(Folder, "*.json").Select(f => Path.GetFileNameWithoutExtension(f)!).Order(StringComparer.Ordinal)];
+    public static TheoryData<string> Files => [.. Directory.EnumerateFiles(Folder, "*.json", SearchOption.AllDirectories).Select(f => Path.GetRelativePath(Folder, f)[..^5]).Order(StringComparer.Ordinal)];
 
     [Theory]
     [MemberData(nameof(Files))]
@@ -39,6 +43,17 @@ public sealed class ScenarioTests
         if (scenario.Expect.Missing is { } missing)
         {
             Assert.Contains(missing, judgement.Missing);
+        }
+
+        foreach (var (signal, value) in scenario.Expect.Signals ?? [])
+        {
+            Assert.True(value == rehearsal.Machine[signal], $"{signal} is {rehearsal.Machine[signal]}, not {value}");
+        }
+
+        if (scenario.Expect.Why is { } why)
+        {
+            var named = new WillNotTake(rehearsal.Machine).For(why.Target).Effects.SelectMany(e => e.Chain).Select(u => u.Signal).ToHashSet();
+            Assert.All(why.Names, name => Assert.True(named.Contains(name), $"{why.Target}: {name} is not among {string.Join(", ", named)}"));
         }
 
         var peak = RunSummary.Of(rehearsal).PeakC.Values.Max();

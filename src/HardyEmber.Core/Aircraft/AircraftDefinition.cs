@@ -15,6 +15,9 @@ public sealed record AircraftDefinition
     /// <summary>Where a value departs from the design table and why; free text for the hangar.</summary>
     public string Notes { get; init; } = "";
     public required IReadOnlyList<LinkDefinition> Chain { get; init; }
+
+    /// <summary>Link for signals that have no gauge: by the first word of their name, such as crew or fire.</summary>
+    public IReadOnlyDictionary<string, string> Families { get; init; } = new Dictionary<string, string>();
     public required IReadOnlyList<ControlDefinition> Controls { get; init; }
     public required IReadOnlyList<GaugeDefinition> Gauges { get; init; }
     public required IReadOnlyList<LampDefinition> Lamps { get; init; }

@@ -99,7 +99,7 @@ public sealed class Fleet
 
                 var links = a.Chain.Select(c => c.Id).ToHashSet();
                 var orphan = a.Controls.Select(c => (c.Id, c.Link)).Concat(a.Gauges.Select(g => (Id: g.Signal, g.Link)))
-                    .Concat(a.Lamps.Select(l => (l.Id, l.Link))).FirstOrDefault(x => !links.Contains(x.Link));
+                    .Concat(a.Lamps.Select(l => (l.Id, l.Link))).Concat(a.Families.Select(f => (Id: $"families.{f.Key}", Link: f.Value))).FirstOrDefault(x => !links.Contains(x.Link));
                 if (orphan.Id is not null)
                 {
                     throw new FormatException($"{orphan.Id}: the chain has no link \"{orphan.Link}\"");

@@ -33,23 +33,24 @@ public sealed class WillNotTake
     private readonly Machine _machine;
     private readonly double[] _v;
     private readonly Dictionary<string, Rule> _rules;
+    private readonly SignalWords _words;
 
     public WillNotTake(Machine machine)
     {
         ArgumentNullException.ThrowIfNull(machine);
-        (_machine, _v) = (machine, machine.Signals.Values);
+        (_machine, _v, _words) = (machine, machine.Signals.Values, new SignalWords(machine));
         _rules = machine.Rules.ToDictionary(r => r.Signal);
     }
 
     /// <exception cref="ArgumentException">There is no control, lamp or signal of that name.</exception>
     public WhyAnswer For(string target)
     {
-        var info = _machine.Signals.Find(target) ?? throw new ArgumentException($"there is no control, lamp or signal \"{target}\"", nameof(target));
+        var info = _machine.Signals.Find(target) ?? throw new ArgumentException($"there is no control, lamp or signal \"{target}\"");
         var control = _machine.Aircraft.Controls.FirstOrDefault(c => c.Id == target);
         var effects = control is not null ? EffectsOf(control, info)
             : _rules.ContainsKey(target) ? [EffectOf(target, !PutOut(info))]
             : [];
-        return new WhyAnswer(target, LabelOf(target), Sentence(info, control, effects), effects);
+        return new WhyAnswer(target, _words.LabelOf(target), Sentence(info, control, effects), effects);
     }
 
     // A caution that burns asks what puts it out; anything else asks what brings it.
@@ -67,7 +68,7 @@ public sealed class WillNotTake
             Because(signal, wanted, 0, chain, [signal]);
         }
 
-        return new Effect(signal, LabelOf(signal), there || !is01 && chain.Count == 0, chain);
+        return new Effect(signal, _words.LabelOf(signal), there || !is01 && chain.Count == 0, chain);
     }
 
     private List<Effect> EffectsOf(ControlDefinition control, SignalInfo info)
@@ -79,27 +80,31 @@ public sealed class WillNotTake
             if (when.Holds(_v))
             {
                 effects.Add(new Effect(control.Id, $"Springs back from {spring.From}", false,
-                    [.. when.Inputs.Distinct().Select(i => _machine.Signals.All[i]).Select(s => new Unmet(0, s.Name, LabelOf(s.Name), "holds it back", Shown(s), LinkOf(s.Name), null))]));
+                    [.. when.Inputs.Distinct().Select(i => _machine.Signals.All[i]).Select(s => new Unmet(0, s.Name, _words.LabelOf(s.Name), "holds it back", _words.Shown(s), _words.LinkOf(s.Name), null))]));
             }
         }
 
-        foreach (var rule in _machine.Rules)
+        var direct = RulesOn(info.Index).Where(r => !r.Signal.StartsWith("lamp.", StringComparison.Ordinal)).ToList();
+        // What works already may move something that does not: a starter valve stands open, and the core stays still for want of air.
+        var moved = direct.Where(r => _v[_machine.Signals.Find(r.Signal)!.Index] > 0.5)
+            .SelectMany(r => RulesOn(_machine.Signals.Find(r.Signal)!.Index)).Where(r => r.Kind == RuleKind.Moves && !direct.Contains(r));
+        effects.AddRange(direct.Concat(moved).Distinct().Select(r => EffectOf(r.Signal, true)));
+        if (_v[info.Index] != Math.Max(0, info.PositionOf(control.Default ?? "")))
         {
-            var lamp = rule.Signal.StartsWith("lamp.", StringComparison.Ordinal);
-            if (!lamp && Parsed(rule.Text, rule.Where).Inputs.Contains(info.Index))
-            {
-                effects.Add(EffectOf(rule.Signal, true));
-            }
+            // It was moved for one thing; what its other positions would do is not what is asked.
+            effects.RemoveAll(e => !e.Works && e.Chain.Count > 0 && e.Chain.Where(u => u.Depth == 0).All(u => u.Signal == control.Id));
         }
 
         return [.. effects.OrderBy(e => e.Works).ThenBy(e => e.Chain.Count)];
     }
 
+    private IEnumerable<Rule> RulesOn(int signal) => _machine.Rules.Where(r => Parsed(r.Text, r.Where).Inputs.Contains(signal));
+
     private string Sentence(SignalInfo info, ControlDefinition? control, List<Effect> effects)
     {
         if (effects.Count == 0)
         {
-            return control is not null ? "It moves freely; nothing on this aircraft waits for it before the flight." : $"It reads {Shown(info)}; nothing holds it.";
+            return control is not null ? "It moves freely; nothing on this aircraft waits for it before the flight." : $"It reads {_words.Shown(info)}; nothing holds it.";
         }
 
         if (effects.All(e => e.Works))
@@ -121,8 +126,14 @@ public sealed class WillNotTake
             return;
         }
 
+        // What came stays until something else takes it away; only a rule that says what takes it away can say how.
+        if (rule.Kind == RuleKind.Comes && !wanted || rule.Kind == RuleKind.Goes && wanted)
+        {
+            return;
+        }
+
         var atoms = new List<(Atom Atom, bool Wanted)>();
-        Collect(Parsed(rule.Text, rule.Where), wanted, atoms);
+        Collect(Parsed(rule.Text, rule.Where), wanted || rule.Kind == RuleKind.Goes, atoms);
         foreach (var (atom, want) in atoms)
         {
             if (!path.Add(atom.SignalName))
@@ -168,7 +179,7 @@ public sealed class WillNotTake
     private Unmet UnmetOf(Atom atom, bool wanted, int depth)
     {
         var info = _machine.Signals.All[atom.Signal];
-        return new Unmet(depth, info.Name, LabelOf(info.Name), Asked(atom, info, wanted), Shown(info), LinkOf(info.Name), CureOf(atom, info, wanted));
+        return new Unmet(depth, info.Name, _words.LabelOf(info.Name), Asked(atom, info, wanted), _words.Shown(info), _words.LinkOf(info.Name), CureOf(atom, info, wanted));
     }
 
     private string Asked(Atom atom, SignalInfo info, bool wanted)
@@ -182,7 +193,7 @@ public sealed class WillNotTake
             default:
                 var (low, high) = atom.Range;
                 var above = double.IsFinite(low) == wanted;
-                var level = atom.Other >= 0 ? LabelOf(_machine.Signals.All[atom.Other].Name) : Number(double.IsFinite(low) ? low : high);
+                var level = atom.Other >= 0 ? _words.LabelOf(_machine.Signals.All[atom.Other].Name) : Number(double.IsFinite(low) ? low : high);
                 return $"{(above ? "≥" : "<")} {level} {info.Unit}".TrimEnd();
         }
     }
@@ -191,19 +202,12 @@ public sealed class WillNotTake
 
     private static string Number(double value) => Math.Round(value, 2).ToString(CultureInfo.InvariantCulture);
 
-    private string Shown(SignalInfo info) => info.Kind switch
-    {
-        SignalKind.Positions => info.Positions[(int)_v[info.Index]],
-        SignalKind.Flag => _v[info.Index] > 0.5 ? "yes" : "no",
-        _ => $"{Number(Math.Round(_v[info.Index] / info.Quantum) * info.Quantum)} {info.Unit}".TrimEnd(),
-    };
-
     private Cure? CureOf(Atom atom, SignalInfo info, bool wanted)
     {
         if (info.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal))
         {
             var seen = info.Name[SignalTable.SeenPrefix.Length..];
-            return new Cure("look", $"Look at {LabelOf(seen)} and confirm it.", seen);
+            return new Cure("look", $"Look at {_words.LabelOf(seen)} and confirm it.", seen);
         }
 
         if (_machine.Aircraft.Controls.FirstOrDefault(c => c.Id == info.Name) is { } control)
@@ -234,34 +238,5 @@ public sealed class WillNotTake
         var to = wanted ? named : control.Default is { } rest && rest != named ? rest : control.Positions.First(p => p != named);
         return control.Sprung.Contains(to) ? new Cure("hold", $"Hold {control.Label} at {to}.", control.Id, to)
             : new Cure("set", $"{control.Label} to {to}.", control.Id, to);
-    }
-
-    /// <summary>The name of a signal in the pilot's words.</summary>
-    public string LabelOf(string signal)
-    {
-        var a = _machine.Aircraft;
-        if (signal.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal))
-        {
-            return $"Looked at {LabelOf(signal[SignalTable.SeenPrefix.Length..])}";
-        }
-
-        return a.Controls.FirstOrDefault(c => c.Id == signal)?.Label ?? (_rules.TryGetValue(signal, out var rule) ? rule.Label : null)
-            ?? a.Gauges.FirstOrDefault(g => g.Signal == signal)?.Label ?? Words(signal);
-    }
-
-    private static string Words(string signal)
-    {
-        var words = signal.Replace('.', ' ').Replace('-', ' ');
-        return char.ToUpperInvariant(words[0]) + words[1..];
-    }
-
-    private string? LinkOf(string signal)
-    {
-        var a = _machine.Aircraft;
-        var name = signal.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal) ? signal[SignalTable.SeenPrefix.Length..] : signal;
-        return a.Controls.FirstOrDefault(c => c.Id == name)?.Link ?? a.Gauges.FirstOrDefault(g => g.Signal == name)?.Link
-            ?? a.Lamps.FirstOrDefault(l => name == $"lamp.{l.Id}")?.Link
-            ?? a.Gauges.FirstOrDefault(g => g.Signal.Split('.')[0] == name.Split('.')[0])?.Link
-            ?? a.Chain.FirstOrDefault(c => c.Number.Split('.')[0] == name.Split('.')[0])?.Id;
     }
 }

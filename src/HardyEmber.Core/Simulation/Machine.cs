@@ -14,6 +14,7 @@ public sealed class Machine
 {
     public const double StepSeconds = 0.02;
     private const int SlowEvery = 10;
+    private const int MostPasses = 6;
     private const double SlowSeconds = StepSeconds * SlowEvery;
 
     private readonly Switch[] _handSwitches, _liveSwitches;
@@ -21,6 +22,7 @@ public sealed class Machine
     private readonly EngineBay[] _engines;
     private readonly AuxiliaryUnit? _auxiliary;
     private readonly AirSupply _air;
+    private readonly Electrics _electrics;
     private readonly FlightState _flight;
     private readonly MachineContext _context;
     private readonly FaultSchedule _schedule;
@@ -41,7 +43,7 @@ public sealed class Machine
         _running = s.AddFlag("time.running", true);
         Controls = new Controls(_context, faults);
         _station = Station.Of(place, header);
-        var electrics = new Electrics(_context, GeneratorOnline);
+        _electrics = new Electrics(_context, GeneratorOnline);
         _engines = [.. aircraft.Engines.Select(e => new EngineBay(_context, e))];
         _auxiliary = aircraft.AuxiliaryUnit is { } unit ? new AuxiliaryUnit(_context, unit, AirTaken) : null;
         _air = new AirSupply(_context);
@@ -71,7 +73,7 @@ public sealed class Machine
         systems.Add(new Boxes(_context, _air));
         systems.Add(new Crew(_context));
         systems.Add(new HeldTasks(_context));
-        systems.Add(electrics);
+        systems.Add(_electrics);
         systems.Add(new Lamps(_context));
         systems.Add(new ChainLinks(_context));
         CardNumbers.Register(_context, _station);
@@ -253,10 +255,10 @@ public sealed class Machine
         Settle();
     }
 
-    // Two passes: a contactor that closes may close another, and lamps want to see both.
+    // A contactor that closes may close another, and lamps want to see both: at least two passes, more while power moves on.
     private void Settle()
     {
-        for (var pass = 0; pass < 2; pass++)
+        for (var pass = 0; pass < 2 || _electrics.Changed && pass < MostPasses; pass++)
         {
             foreach (var made in _liveSwitches)
             {
@@ -286,6 +288,11 @@ public sealed class Machine
         foreach (var system in _systems)
         {
             system.Logic();
+        }
+
+        if (_electrics.Changed)
+        {
+            Settle();
         }
     }
 

@@ -53,6 +53,9 @@ public enum RuleKind
     /// <summary>The flag comes up only while the condition holds, and may stay when it goes.</summary>
     Comes,
 
+    /// <summary>The flag goes out only while the condition holds; what brings it up is something that happens.</summary>
+    Goes,
+
     /// <summary>The number moves towards what is wanted only while the condition holds.</summary>
     Moves,
 }

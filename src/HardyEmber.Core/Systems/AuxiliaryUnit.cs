@@ -73,7 +73,9 @@ public sealed class AuxiliaryUnit : MachineSystem
     {
         const string where = "auxiliaryUnit";
         var pressure = _d.Accumulator is { } a ? string.Create(CultureInfo.InvariantCulture, $"aux.accumulator >= {a.MinPsi}") : null;
-        context.Rule("aux.running", RuleKind.Comes, where, $"{_d.Label}: running", ["aux.armed or aux.running", _d.Run, "load.auxiliary-control", pressure, "aux.cooling < 0.5", "not aux.tripped", _d.Needs]);
+        // Its own starter may pull down at once what it needed to begin: what it needs, it needs to begin.
+        var begin = MachineContext.All("aux.armed", "load.auxiliary-control", pressure, "aux.cooling < 0.5", "not aux.tripped", _d.Needs);
+        context.Rule("aux.running", RuleKind.Comes, where, $"{_d.Label}: running", [_d.Run, $"aux.running or ({begin})"]);
         context.Rule("aux.armed", RuleKind.Comes, where, $"{_d.Label}: switch was off since its last start", [$"not ({_d.Run})"]);
         context.Rule("aux.tripped", RuleKind.Comes, where, $"{_d.Label}: stopped itself for safety", ["aux.running"], "It stays stopped until the crew has looked at it.");
         context.Rule("aux.cooling", RuleKind.Moves, where, $"{_d.Label}: cooling", [], "Only time cools it.");
@@ -224,7 +226,7 @@ public sealed class AuxiliaryUnit : MachineSystem
     {
         var lit = _f[_fIgniter] > 0.5 && _speed > LightsAtPct;
         var load = _d.LoadC * (0.7 * _airLoad() + (GeneratorOnline ? 0.3 : 0));
-        var target = !lit ? _ambientC + 12 : (_speed < 88 ? _d.PeakC / Math.Max(0.5, _f[_fPower]) : _d.SettleC + load) * _f[_fHeat];
+        var target = !lit ? _ambientC + 12 : (_speed < 88 ? _d.PeakC / Math.Max(0.85, _f[_fPower]) : _d.SettleC + load) * _f[_fHeat];
         _gasC += dt / 2.2 * (target - _gasC);
         if (_gasC > _d.LimitC + TripMarginC)
         {

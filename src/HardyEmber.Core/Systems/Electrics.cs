@@ -31,11 +31,14 @@ public sealed class Electrics : MachineSystem
         public Switch When { get; } = when;
     }
 
-    private sealed class BusState(BusDefinition definition, int volts, int live)
+    private sealed class BusState(BusDefinition definition, int volts, int live, int feed)
     {
         public BusDefinition Definition { get; } = definition;
         public int Volts { get; } = volts;
         public int Live { get; } = live;
+
+        /// <summary>Which of its feeds is closed, counted from 1.</summary>
+        public int FeedSignal { get; } = feed;
         public Feed[] Feeds { get; set; } = [];
         public Feed? FedBy;
         public double DemandW, PerUnit;
@@ -61,6 +64,7 @@ public sealed class Electrics : MachineSystem
         public int On { get; } = on;
         public int Fault { get; } = fault;
         public double DemandW;
+        public bool WasOn;
     }
 
     /// <param name="generatorOnline">Whether the generator of a drive (a side, or <c>aux</c>) delivers now.</param>
@@ -72,7 +76,7 @@ public sealed class Electrics : MachineSystem
         var s = context.Signals;
         _sources = [.. d.Sources.Select(x => new SourceState(x, context.Switch(x.Present, $"electrics.sources.{x.Id}.present"),
             s.AddNumber($"source.{x.Id}", "V", 0.1), s.AddFlag($"source.{x.Id}.good"), context.Faults.Add($"source.{x.Id}.volts", 1), context.Faults.Add($"source.{x.Id}.drop", 1)))];
-        _buses = [.. d.Buses.Select(b => new BusState(b, s.AddNumber($"bus.{b.Id}", "V", 0.1), s.AddFlag($"bus.{b.Id}.live")))];
+        _buses = [.. d.Buses.Select(b => new BusState(b, s.AddNumber($"bus.{b.Id}", "V", 0.1), s.AddFlag($"bus.{b.Id}.live"), s.AddNumber($"bus.{b.Id}.feed", "", 1)))];
         _inverters = [.. d.Inverters.Select(x => MakeInverter(context, x))];
         for (var i = 0; i < _buses.Length; i++)
         {
@@ -151,15 +155,26 @@ public sealed class Electrics : MachineSystem
         _loads = [.. context.Loads.Select(l => (l, _buses.First(b => b.Definition.Id == l.Bus), context.Aircraft.Electrics.Loads.FirstOrDefault(x => x.Id == l.Id)?.MinV ?? 0))];
     }
 
+    /// <summary>The last decision changed what is fed: whoever looked before it has seen the past.</summary>
+    public bool Changed { get; private set; }
+
+    private void Write(int signal, bool on)
+    {
+        var value = on ? 1 : 0;
+        Changed |= _v[signal] != value;
+        _v[signal] = value;
+    }
+
     public override void Logic()
     {
+        Changed = false;
         foreach (var source in _sources)
         {
             var perUnit = _f[source.Fault] * (1 - SagAtRated * source.DemandW / source.Definition.RatedW);
             var present = source.Present.On && _f[source.Drop] > 0.5;
             _v[source.Volts] = present ? source.Definition.Volts * perUnit : 0;
             // The guard of the socket lets only a right voltage through.
-            _v[source.Good] = present && perUnit is >= LowestPerUnit and <= HighestPerUnit ? 1 : 0;
+            Write(source.Good, present && perUnit is >= LowestPerUnit and <= HighestPerUnit);
         }
 
         var wantsBattery = false;
@@ -182,12 +197,19 @@ public sealed class Electrics : MachineSystem
         {
             bus.PerUnit = PerUnit(bus);
             _v[bus.Volts] = bus.Fed ? bus.Definition.Volts * bus.PerUnit : 0;
-            _v[bus.Live] = bus.Fed ? 1 : 0;
+            Write(bus.Live, bus.Fed);
+            _v[bus.FeedSignal] = bus.FedBy is { } by ? Array.IndexOf(bus.Feeds, by) + 1 : 0;
+        }
+
+        foreach (var inverter in _inverters)
+        {
+            Changed |= inverter.WasOn != _v[inverter.On] > 0.5;
+            inverter.WasOn = _v[inverter.On] > 0.5;
         }
 
         foreach (var (load, _, _) in _loads)
         {
-            _v[load.Signal] = load.Powered ? 1 : 0;
+            Write(load.Signal, load.Powered);
         }
     }
 

@@ -64,7 +64,7 @@ public sealed class FireDetection : MachineSystem
         context.Rule("fire.rewind", RuleKind.Moves, "fireDetection", "Announcer: rewound", [.. _d.Loops.Select(l => $"not ({l.Test})")], "Let the test go and wait, or break its power.");
         if (_selector >= 0)
         {
-            context.Rule("air.latched", RuleKind.Comes, "fireDetection", "Bleed valves: latched shut", [_d.ResetWhen], "Turn the bleed selector once through every position.");
+            context.Rule("air.latched", RuleKind.Goes, "fireDetection", "Bleed valves: latched shut", [_d.ResetWhen], "Turn the bleed selector once through every position.");
         }
     }
 

@@ -49,8 +49,8 @@ public sealed class InertialSet : MachineSystem
         (_floor, _tau) = (FloorDeg(_d, context.Place.LatitudeDeg), TauS(_d, context.Place.LatitudeDeg));
         _goodSigma = GoodSigma(_d, _floor);
         var random = context.Random("inertial");
-        context.Rule("ins.aligning", RuleKind.Comes, "inertial", "Inertial set: aligning", ["load.inertial-set", $"{_d.Selector} is field", "brake.holding"]);
-        context.Rule("ins.good", RuleKind.Comes, "inertial", "Inertial set: good alignment", ["ins.aligning or ins.good"], "Let it align: do not move the jet.");
+        context.Rule("ins.aligning", RuleKind.Comes, "inertial", "Inertial set: aligning", ["load.inertial-set", $"{_d.Selector} is field"]);
+        context.Rule("ins.good", RuleKind.Comes, "inertial", "Inertial set: good alignment", ["ins.aligning or ins.good", "brake.holding"], "Let it align: do not move the jet.");
         context.Rule("ins.navigating", RuleKind.Comes, "inertial", "Inertial set: navigating", ["load.inertial-set", $"{_d.Selector} is navigate", "ins.stage > 2"]);
         (_errorUnit, _northUnit) = (random.Normal(), random.Normal());
     }

@@ -6,13 +6,14 @@ namespace HardyEmber.Core.Systems;
 /// <summary>
 /// Lamps with their bus, bulb, latch and inhibit; the lamp test; and the master caution. A new caution or warning lights the
 /// master until acknowledged, which arms it again for the next. The stack keeps cautions in the order they came: one that
-/// goes leaves its gap until the stack is restacked (acknowledge once more with the master out).
+/// goes leaves its gap until the stack is restacked (acknowledge once more with the master out). Each call for attention
+/// is counted, with the place of its lamp in the data, so that a voice can speak it.
 /// </summary>
 public sealed class Lamps : MachineSystem
 {
     private readonly Lamp[] _lamps;
     private readonly Switch _test, _acknowledge;
-    private readonly int _master, _unacknowledged, _count, _warning;
+    private readonly int _master, _unacknowledged, _count, _warning, _calls, _caller;
     private double[] _v = [], _f = [];
     private bool _begun, _wasAcknowledged;
     private int _next = 1;
@@ -28,7 +29,7 @@ public sealed class Lamps : MachineSystem
         public int Place { get; } = place;
         public int Bulb { get; } = bulb;
         public bool Alerts { get; } = definition.Class is "caution" or "warning";
-        public bool Was, Latched;
+        public bool Was, Latched, Raised;
     }
 
     public Lamps(MachineContext context)
@@ -37,6 +38,7 @@ public sealed class Lamps : MachineSystem
         _lamps = [.. context.Aircraft.Lamps.Select(l => Make(context, s, l))];
         (_master, _warning) = (s.AddFlag("caution.master"), s.AddFlag("caution.warning"));
         (_unacknowledged, _count) = (s.AddNumber("caution.unacknowledged", "s", 1), s.AddNumber("caution.count", "", 1));
+        (_calls, _caller) = (s.AddNumber("caution.calls", "", 1), s.AddNumber("caution.caller", "", 1));
         _test = context.Switch(context.Aircraft.LampTest, "lampTest");
         _acknowledge = context.Switch(context.Aircraft.Acknowledge, "acknowledge");
     }
@@ -58,16 +60,20 @@ public sealed class Lamps : MachineSystem
     public override void Logic()
     {
         var warning = false;
-        foreach (var lamp in _lamps)
+        var called = 0;
+        for (var i = 0; i < _lamps.Length; i++)
         {
+            var lamp = _lamps[i];
             var powered = _v[lamp.BusLive] > 0.5;
             lamp.Latched = powered && lamp.Until is { On: false } && (lamp.Latched || lamp.Lit.On);
             var wanted = (lamp.Lit.On || lamp.Latched) && powered && !lamp.Definition.Spare;
-            if (wanted && !lamp.Was && lamp.Alerts)
+            // It calls when it is wanted twice running: while contactors settle a lamp may be wanted for a moment and no more.
+            if (wanted && lamp.Was && !lamp.Raised && lamp.Alerts)
             {
-                Raise(lamp);
+                called = Raise(lamp, i + 1, called);
             }
 
+            lamp.Raised &= wanted;
             lamp.Was = wanted;
             var bulb = !lamp.Definition.Spare && _f[lamp.Bulb] > 0.5;
             _v[lamp.Signal] = bulb && (wanted || _test.On && powered) ? 1 : 0;
@@ -84,8 +90,10 @@ public sealed class Lamps : MachineSystem
         _wasAcknowledged = _acknowledge.On;
     }
 
-    private void Raise(Lamp lamp)
+    // Of several that come at once the first warning is the caller, else the first caution. Returns how grave the call was.
+    private int Raise(Lamp lamp, int number, int called)
     {
+        lamp.Raised = true;
         if (_v[lamp.Place] < 0.5)
         {
             _v[lamp.Place] = _next++;
@@ -94,7 +102,16 @@ public sealed class Lamps : MachineSystem
         if (_begun && lamp.Inhibit is not { On: true })
         {
             _v[_master] = 1;
+            var grave = lamp.Definition.Class == "warning" ? 2 : 1;
+            if (grave > called)
+            {
+                _v[_calls] += 1;
+                _v[_caller] = number;
+                return grave;
+            }
         }
+
+        return called;
     }
 
     private void Acknowledge()

@@ -14,9 +14,15 @@ public sealed record DroppedLoad(string Id, string Label, string Bus, double Aft
 public static class PowerPaths
 {
     /// <param name="source">A source as feeds name it: battery, source.ID, inverter.ID, gen.SIDE, or a bus.</param>
+    /// <exception cref="ArgumentException">Nothing is fed from a source of that name.</exception>
     public static Drop WithoutSource(Machine machine, string source)
     {
         ArgumentNullException.ThrowIfNull(machine);
+        if (machine.Aircraft.Electrics.Buses.All(b => b.Id != source && b.Feeds.All(f => f.From != source)))
+        {
+            throw new ArgumentException($"nothing is fed from \"{source}\"");
+        }
+
         var v = machine.Signals.Values;
         bool Flag(string name) => machine.Signals.Find(name) is { } s && v[s.Index] > 0.5;
         var live = new HashSet<string>();

@@ -8,17 +8,27 @@ using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace HardyEmber.Web.Api;
 
-public sealed record FleetView(IReadOnlyList<AircraftView> Aircraft, IReadOnlyList<PlaceDefinition> Places, IReadOnlyList<FaultView> Faults);
+public sealed record FleetView(IReadOnlyList<AircraftView> Aircraft, IReadOnlyList<PlaceDefinition> Places);
 
-public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<StartView> Starts, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb);
+public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<StartView> Starts, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb, IReadOnlyList<FaultView> Faults);
 
 public sealed record StartView(string Start, string Title, IReadOnlyList<SchoolQuestion> Schools);
 
-public sealed record FaultView(string Code, string Label, bool Engine, string Signature, string Response);
+/// <summary>A fault that this aircraft can have.</summary>
+/// <param name="Engine">It belongs to one engine.</param>
+/// <param name="Places">The engines or parts it may sit in; empty where there is only one.</param>
+public sealed record FaultView(string Code, string Label, bool Engine, IReadOnlyList<string> Places, string Signature, string Response);
+
+/// <param name="Watts">What it draws; an electric starter at standstill.</param>
+public sealed record LoadView(string Id, string Label, string Bus, double Watts);
+
+/// <summary>An engine as the keys need it.</summary>
+public sealed record EngineView(string Id, string Label, string Throttle, double IdleN2Pct);
 
 /// <summary>What the screens draw of an aircraft.</summary>
 public sealed record PanelView(string Id, string Name, string Role, IReadOnlyList<LinkDefinition> Chain, IReadOnlyList<ControlDefinition> Controls,
-    IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<CrewRequestDefinition> Crew, IReadOnlyList<string> FireZones, double FireCallS, EnvelopeView Envelope);
+    IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<CrewRequestDefinition> Crew, IReadOnlyList<string> FireZones, double FireCallS, EnvelopeView Envelope,
+    ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults);
 
 /// <summary>The windmill restart envelope and the decision height.</summary>
 public sealed record EnvelopeView(double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double MinN2Pct, double DecisionHeightFt, double GlideEasKt);
@@ -34,14 +44,20 @@ internal static class FleetEndpoints
 {
     private const double ForecastSeconds = 1200;
 
+    private static IReadOnlyList<FaultView> FaultsOf(Fleet fleet, AircraftDefinition aircraft)
+    {
+        string[] inputs = [.. fleet.Sample(aircraft.Id).FaultInputNames];
+        return [.. fleet.Faults.Faults.Select(f => (Fault: f, Places: FaultDraw.Places(f, aircraft, inputs))).Where(x => x.Places.Count > 0)
+            .Select(x => new FaultView(x.Fault.Code, x.Fault.Label, x.Fault.OfEngine, [.. x.Places.Select(p => p.Fault.Engine ?? p.Fault.Item).OfType<string>()], x.Fault.Signature, x.Fault.Response))];
+    }
+
     public static void MapFleet(this RouteGroupBuilder api)
     {
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
             [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
                 [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).SelectMany(p => p.Starts, (p, start) => new StartView(start, p.Title, p.Schools))],
-                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb))],
-            fleet.Places,
-            [.. fleet.Faults.Faults.Select(f => new FaultView(f.Code, f.Label, f.Input.Contains("{engine}", StringComparison.Ordinal), f.Signature, f.Response))]))
+                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a)))],
+            fleet.Places))
             .WithName("GetFleet");
 
         api.MapGet("/aircraft/{id}", Results<Ok<PanelView>, ProblemHttpResult> (string id, Fleet fleet) =>
@@ -51,7 +67,8 @@ internal static class FleetEndpoints
                 var a = fleet.FindAircraft(id);
                 var w = a.Engine.Windmill;
                 return TypedResults.Ok(new PanelView(a.Id, a.Name, a.Role, a.Chain, a.Controls, a.Gauges, a.Lamps, a.Crew, a.FireDetection?.Zones ?? [], a.FireDetection?.CallS ?? 0,
-                    new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt)));
+                    new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
+                    a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))], [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, a.Engine.IdleN2Pct))], FaultsOf(fleet, a)));
             }
             catch (FormatException e)
             {

@@ -19,7 +19,8 @@ public sealed record ForkRequest(double At);
 public sealed record DebriefView(string Id, RunHeader Header, string Title, string Aircraft, bool Ended, double Seconds, Judgement Judgement,
     IReadOnlyList<DebriefStep> Steps, IReadOnlyList<ActionView> Actions, TraceView Traces, RunSummary Summary);
 
-public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool Done, bool Optional);
+/// <param name="Target">The control or signal that its act is about.</param>
+public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool Done, bool Optional, string? Target);
 
 /// <summary>Signals over time: one column each, sampled at <paramref name="Hz"/>.</summary>
 public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyList<double>> Columns);
@@ -123,7 +124,7 @@ internal static class RunEndpoints
         var tracker = rehearsal.Tracker;
         return new DebriefView(run.Id, run.Log.Header, tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2),
             rehearsal.Judge.Conclude(),
-            [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.Done, s.Definition.Optional))],
+            [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
             new TraceView(1 / (TraceEverySteps * Machine.StepSeconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c.Values)),
             RunSummary.Of(rehearsal));

@@ -31,6 +31,7 @@ public sealed class LiveRun
     private readonly Dictionary<string, HashSet<string>> _heldBy = [];
     private readonly HashSet<string> _viewers = [];
     private readonly string? _parent;
+    private readonly SignalWords _words;
     private Cue? _cueSource;
     private string _done = "";
     private int _actionsSent;
@@ -57,6 +58,7 @@ public sealed class LiveRun
             Record(m, history[0].Signals, history[0].Values);
         });
         var machine = _rehearsal.Machine;
+        _words = new SignalWords(machine);
         (_historySignals, _history) = history.Count > 0 ? history[0] : (TraceSignals(machine), [.. TraceSignals(machine).Select(_ => new List<float>())]);
         _actions.AddRange(stored.Log.Commands.Select(Views.Of));
         _seq = stored.Log.Commands.Count;
@@ -144,7 +146,7 @@ public sealed class LiveRun
             all[2 * i + 1] = Quantised(i);
         }
 
-        var cue = Views.Of(_rehearsal.Tracker.Now(), _rehearsal.Machine);
+        var cue = Views.Of(_rehearsal.Tracker.Now(), _rehearsal.Machine, _words);
         return new Frame(_rehearsal.Machine.Time, Rate, Paused, Ended, all, cue, DoneMap(), [.. _actions]);
     }
 
@@ -344,7 +346,7 @@ public sealed class LiveRun
         }
 
         _cueSource = cue;
-        return Views.Of(cue, _rehearsal.Machine);
+        return Views.Of(cue, _rehearsal.Machine, _words);
     }
 
     /// <summary>The run's summary as it stands.</summary>

@@ -40,6 +40,8 @@ public sealed class RunHub(LiveRuns runs) : Hub
 
     public Task<double> Look(string run, string target) => Command(run, CommandKind.Look, target, null, null);
 
+    public Task<double> Report(string run, string fault, string? place) => Command(run, CommandKind.Report, fault, place, null);
+
     public Task<double> End(string run) => Command(run, CommandKind.End, "", null, null);
 
     public async Task Rate(string run, double rate)

@@ -12,6 +12,9 @@ export type Link = Schemas["LinkDefinition"];
 export type Debrief = Schemas["DebriefView"];
 export type Finding = Schemas["Finding"];
 
+export type WhyAnswer = Schemas["WhyAnswer"];
+export type Fault = Schemas["FaultView"];
+
 /** An answer of the server that says what was wrong with which field. */
 export class ApiError extends Error {
   constructor(
@@ -47,6 +50,9 @@ export const api = {
   aircraft: (id: string) => ask<Panel>(`/aircraft/${encodeURIComponent(id)}`),
   preview: (header: RunHeader) => post<Schemas["PreviewView"]>("/preview", header),
   forecast: (header: RunHeader) => post<Schemas["ForecastView"]>("/forecast", header),
+  positions: (header: RunHeader) => post<Schemas["StandsAt"][]>("/positions", header),
+  why: (id: string, target: string, at?: number) => ask<WhyAnswer>(`/runs/${encodeURIComponent(id)}/why?${new URLSearchParams({ target, ...(at === undefined ? {} : { at: String(at) }) }).toString()}`),
+  without: (id: string, source: string) => ask<Schemas["Drop"]>(`/runs/${encodeURIComponent(id)}/without?source=${encodeURIComponent(source)}`),
   createRun: (header: RunHeader) => post<{ id: string }>("/runs", header),
   runs: (filter: Record<string, string>) => ask<Schemas["RunPage"]>(`/runs?${new URLSearchParams(filter).toString()}`),
   debrief: (id: string) => ask<Debrief>(`/runs/${encodeURIComponent(id)}/debrief`),

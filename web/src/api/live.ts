@@ -38,9 +38,11 @@ export interface Cue {
   drill: boolean;
   act?: Act;
   watch: string[];
-  waiting: { signal: string; text: string }[];
+  waiting: { signal: string; label: string; test: string; link?: string }[];
   running: { id: string; text: string; left?: string }[];
   left?: string;
+  /** The link of the chain where hands or eyes are wanted. */
+  link?: string;
 }
 
 export interface Action {

@@ -176,7 +176,7 @@ export class RunConnection {
   }
 
   /** Sends a command; resolves when it has been stored and applied. */
-  send(method: "Set" | "Dial" | "Hold" | "Release" | "Look" | "End" | "Rate" | "Pause", ...args: unknown[]): Promise<void> {
+  send(method: "Set" | "Dial" | "Hold" | "Release" | "Look" | "Report" | "End" | "Rate" | "Pause", ...args: unknown[]): Promise<void> {
     return this.hub.invoke<unknown>(method, this.id, ...args).then(
       () => undefined,
       (error: unknown) => {

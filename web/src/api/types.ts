@@ -148,6 +148,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetWhy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/without": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetWithout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["GetPositions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -171,6 +219,46 @@ export interface components {
             internalFuelLb: number;
             /** Format: double */
             emptyLb: number;
+            faults: components["schemas"]["FaultView"][];
+        };
+        BatteryDefinition: {
+            /** Format: double */
+            nominalV: number;
+            /** Format: double */
+            capacityAh: number;
+            /**
+             * Format: double
+             * @description Internal resistance at 20 °C, full charge.
+             */
+            resistanceOhm: number;
+            /** Format: double */
+            chargeLimitA: number;
+            /**
+             * Format: double
+             * @description Contactors fall out below this voltage.
+             */
+            dropOutV: number;
+            /**
+             * Format: double
+             * @description What one start attempt draws from it, watts.
+             */
+            attemptW: number;
+            /**
+             * Format: double
+             * @description How long one start attempt draws it, seconds.
+             */
+            attemptS: number;
+        };
+        BusDefinition: {
+            id: string;
+            label: string;
+            /**
+             * Format: double
+             * @description Voltage when fed by a machine (a rectifier or a generator); a battery gives its own.
+             */
+            volts: number;
+            /** @description Where it is fed from, in order of priority. */
+            feeds: components["schemas"]["FeedDefinition"][];
         };
         /** @description The numbers on the card, from weights and the field. Weights in lb, speeds in kt, trim in nose-up units. */
         CardNumbers: {
@@ -205,6 +293,14 @@ export interface components {
             defaultNumber?: number;
             /** @description Sprung positions: valid only for hold. */
             sprung?: string[];
+            /** @description Where the last pilot may have left it: position and chance; the rest of the chance is its default. For a turnaround start. */
+            leftAt?: {
+                [key: string]: number;
+            };
+            /** @description For a dial: the range in which the last pilot left it. */
+            leftBetween?: null | number[];
+            /** @description It must be looked at before power in a turnaround, whatever position it is in. */
+            sweep?: boolean;
             /** @description Where the machine itself puts the control back. */
             returns?: components["schemas"]["ReturnDefinition"][];
             /** @description A knob that may go round: its last position is next to its first. */
@@ -226,18 +322,38 @@ export interface components {
         CreatedRun: {
             id: string;
         };
-        /** @description A word to the crew chief (a simulated stand-in) and the time until the answer. */
+        /** @description A word to somebody outside (a simulated stand-in), and the time until the answer. */
         CrewRequestDefinition: {
             id: string;
             label: string;
+            /** @description Who answers: crew or tower. */
+            who: string;
+            /** @description Condition: it is being asked. */
             ask: string;
             /** Format: double */
             minS: number;
             /** Format: double */
             maxS: number;
             answer: string;
+            /** @description Said where Needs does not hold. */
             refusal: string;
             needs?: null | string;
+            /** @description Where it does not hold nobody hears, and nobody answers. */
+            hears?: null | string;
+            /** @description Requests whose grant this one takes away. */
+            ends?: null | string[];
+            /** @description What may be in the way for a while. */
+            obstacles?: null | components["schemas"]["ObstacleDefinition"][];
+        };
+        /** @description What cures an unmet condition: a control to a position, a look, or words where hands alone do not help. */
+        Cure: {
+            /** @description set, hold, dial, look or wait. */
+            kind: string;
+            words: string;
+            control?: null | string;
+            to?: null | string;
+            /** Format: double */
+            number?: null | number;
         };
         DebriefStep: {
             id: string;
@@ -247,6 +363,8 @@ export interface components {
             firstDone: number;
             done: boolean;
             optional: boolean;
+            /** @description The control or signal that its act is about. */
+            target: null | string;
         };
         /** @description A run, replayed and judged. */
         DebriefView: {
@@ -262,6 +380,48 @@ export interface components {
             actions: components["schemas"]["ActionView"][];
             traces: components["schemas"]["TraceView"];
             summary: components["schemas"]["RunSummary"];
+        };
+        /** @description What would go dark. */
+        Drop: {
+            source: string;
+            /** @description Buses that would be dead, in the order they fall. */
+            buses: string[];
+            /** @description What hangs on them and is fed now, soonest gone first. */
+            loads: components["schemas"]["DroppedLoad"][];
+        };
+        DroppedLoad: {
+            id: string;
+            label: string;
+            bus: string;
+            /**
+             * Format: double
+             * @description Seconds it survives without power.
+             */
+            afterS: number;
+        };
+        /** @description One thing a control or lamp stands for, and why it is not there. */
+        Effect: {
+            signal: string;
+            label: string;
+            /** @description Nothing is missing: it is so now. */
+            works: boolean;
+            chain: components["schemas"]["Unmet"][];
+        };
+        /** @description Sources, buses and loads. Feeds name sources by `battery`, `source.ID`, `inverter.ID`, `gen.SIDE`, `gen.aux` or an earlier bus. */
+        ElectricsDefinition: {
+            battery: components["schemas"]["BatteryDefinition"];
+            buses: components["schemas"]["BusDefinition"][];
+            loads: components["schemas"]["LoadDefinition"][];
+            sources?: components["schemas"]["SourceDefinition"][];
+            inverters?: components["schemas"]["InverterDefinition"][];
+        };
+        /** @description An engine as the keys need it. */
+        EngineView: {
+            id: string;
+            label: string;
+            throttle: string;
+            /** Format: double */
+            idleN2Pct: number;
         };
         /** @description The windmill restart envelope and the decision height. */
         EnvelopeView: {
@@ -287,12 +447,20 @@ export interface components {
             limit: null | number;
             unit: string;
         };
+        /** @description A fault that this aircraft can have. */
         FaultView: {
             code: string;
             label: string;
+            /** @description It belongs to one engine. */
             engine: boolean;
+            /** @description The engines or parts it may sit in; empty where there is only one. */
+            places: string[];
             signature: string;
             response: string;
+        };
+        FeedDefinition: {
+            from: string;
+            when?: null | string;
         };
         /** @description One thing the judge found. */
         Finding: {
@@ -319,7 +487,6 @@ export interface components {
         FleetView: {
             aircraft: components["schemas"]["AircraftView"][];
             places: components["schemas"]["PlaceDefinition"][];
-            faults: components["schemas"]["FaultView"][];
         };
         /** @description What a steady scripted pilot would make of this situation: the simulator run ahead, judged, not stored. */
         ForecastView: {
@@ -362,6 +529,25 @@ export interface components {
             kind: string;
             label: string;
         };
+        /** @description Makes alternating from direct current. */
+        InverterDefinition: {
+            id: string;
+            label: string;
+            /** @description The bus it draws from. */
+            bus: string;
+            /** Format: double */
+            volts: number;
+            /** Format: double */
+            ratedW: number;
+            /** Format: double */
+            efficiency: number;
+            /**
+             * Format: double
+             * @description It drops out below this voltage of its bus.
+             */
+            cutOutV: number;
+            when: string;
+        };
         /** @description The verdict follows from rules, not points: damage first, then the procedure's own list of what must hold, then defects. */
         Judgement: {
             verdict: components["schemas"]["Verdict"];
@@ -369,17 +555,27 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             missing: string[];
         };
+        /** @description A lamp and what makes it light. */
         LampDefinition: {
             id: string;
             label: string;
             /** @description warning, caution, ready or advisory. */
             class: string;
-            /** @description Condition under which the lamp lights, power permitting. */
+            /** @description Condition under which it lights, power permitting. */
             lit: string;
-            /** @description The bus that feeds the lamp. */
+            /** @description The bus that feeds it. */
             bus: string;
             link: string;
             meaning: string;
+            /** @description Once lit it stays lit until this condition holds; none where it follows its source. */
+            latchedUntil?: null | string;
+            /** @description While this holds it may light but calls nobody. */
+            inhibit?: null | string;
+            /** @description A place without a function: the lamp test does not light it. */
+            spare?: boolean;
+            /** @description Tone when it comes up (a name of the sound set), and words to speak. */
+            tone?: null | string;
+            speech?: null | string;
         };
         /** @description A link of the chain of energy: the map of the start screen. */
         LinkDefinition: {
@@ -396,6 +592,30 @@ export interface components {
             status: string;
             when?: null | string;
         };
+        LoadDefinition: {
+            id: string;
+            label: string;
+            bus: string;
+            /** Format: double */
+            watts: number;
+            when?: null | string;
+            /**
+             * Format: double
+             * @description It drops out below this voltage of its bus; 0 where it does not mind.
+             * @default 0
+             */
+            minV: number;
+        };
+        LoadView: {
+            id: string;
+            label: string;
+            bus: string;
+            /**
+             * Format: double
+             * @description What it draws; an electric starter at standstill.
+             */
+            watts: number;
+        };
         LoadingHeader: {
             /**
              * Format: double
@@ -407,6 +627,21 @@ export interface components {
              * @description Stores aboard.
              */
             storesLb: number;
+        };
+        ObstacleDefinition: {
+            says: string;
+            /**
+             * Format: double
+             * @description Chance that it is there when first asked.
+             */
+            odds: number;
+            /**
+             * Format: double
+             * @description Time until it is gone, from the first question.
+             */
+            minS: number;
+            /** Format: double */
+            maxS: number;
         };
         /** @description What the screens draw of an aircraft. */
         PanelView: {
@@ -422,6 +657,10 @@ export interface components {
             /** Format: double */
             fireCallS: number;
             envelope: components["schemas"]["EnvelopeView"];
+            electrics: components["schemas"]["ElectricsDefinition"];
+            loads: components["schemas"]["LoadView"][];
+            engines: components["schemas"]["EngineView"][];
+            faults: components["schemas"]["FaultView"][];
         };
         /** @description A field or ship as read from `fleet/places/*.json`. */
         PlaceDefinition: {
@@ -493,6 +732,7 @@ export interface components {
             at: number;
             /** Format: double */
             level?: null | number;
+            item?: null | string;
         };
         RunFlight: {
             /** Format: double */
@@ -517,7 +757,7 @@ export interface components {
             spot: string;
             /** Format: int64 */
             seed: number;
-            /** @description first (a cold jet) or air (an in-flight restart). */
+            /** @description first (a cold jet), turnaround (as the last pilot left it) or air (an in-flight restart). */
             start: string;
             conditions: components["schemas"]["RunConditions"];
             loading?: null | components["schemas"]["LoadingHeader"];
@@ -525,6 +765,11 @@ export interface components {
                 [key: string]: string;
             };
             faults?: components["schemas"]["RunFault"][];
+            /**
+             * Format: int32
+             * @description How many faults are drawn from the seed besides those named; nobody is told which.
+             */
+            surprises?: number;
             flight?: null | components["schemas"]["RunFlight"];
             /** @description Callsign of whoever flies it. */
             pilot?: string;
@@ -599,6 +844,20 @@ export interface components {
         };
         /** @enum {unknown} */
         Severity: "note" | "caution" | "warning" | "damage";
+        /** @description A source outside the aircraft, such as a ground cart. */
+        SourceDefinition: {
+            id: string;
+            label: string;
+            /**
+             * Format: double
+             * @description Its voltage, regulated, at no load; it sags by 4 % at rated power.
+             */
+            volts: number;
+            /** Format: double */
+            ratedW: number;
+            /** @description Condition: it is plugged in and runs. */
+            present: string;
+        };
         SpotDefinition: {
             id: string;
             /** Format: double */
@@ -610,6 +869,16 @@ export interface components {
              * @description True heading of a parked jet's nose.
              */
             headingDeg: number;
+        };
+        /** @description Where every control stands when the run begins: to set a real bench alike. */
+        StandsAt: {
+            control: string;
+            label: string;
+            link: string;
+            at: string;
+            /** @description Where a cold jet has it. */
+            cold: string;
+            differs: boolean;
         };
         StartView: {
             start: string;
@@ -624,6 +893,23 @@ export interface components {
                 [key: string]: number[];
             };
         };
+        /** @description One unmet condition, with its live value. */
+        Unmet: {
+            /**
+             * Format: int32
+             * @description 0 nearest; each deeper one is why the one above it is unmet.
+             */
+            depth: number;
+            signal: string;
+            label: string;
+            /** @description What it would have to be. */
+            asked: string;
+            /** @description What it is. */
+            now: string;
+            /** @description The link of the chain where it is found. */
+            link: null | string;
+            cure: null | components["schemas"]["Cure"];
+        };
         /** @enum {unknown} */
         Verdict: "launch-ready" | "ready-with-defects" | "not-ready" | "aircraft-damaged";
         WeatherDefinition: {
@@ -635,6 +921,13 @@ export interface components {
             windFromDeg: number;
             /** Format: double */
             windKt: number;
+        };
+        /** @description The answer to "why will it not take". */
+        WhyAnswer: {
+            target: string;
+            label: string;
+            sentence: string;
+            effects: components["schemas"]["Effect"][];
         };
     };
     responses: never;
@@ -869,6 +1162,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CreatedRun"];
+                };
+            };
+        };
+    };
+    GetWhy: {
+        parameters: {
+            query: {
+                target: string;
+                at?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyAnswer"];
+                };
+            };
+        };
+    };
+    GetWithout: {
+        parameters: {
+            query: {
+                source: string;
+                at?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drop"];
+                };
+            };
+        };
+    };
+    GetPositions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunHeader"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandsAt"][];
                 };
             };
         };

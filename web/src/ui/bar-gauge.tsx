@@ -10,10 +10,12 @@ interface Props {
   ahead?: number;
   blind?: boolean;
   size?: "normal" | "large";
+  /** The signal that "why" is asked about when the pointer is on it. */
+  why?: string;
 }
 
 /** A value on a horizontal scale: normal band, limit ticks, live bar, peak tick that stays, hollow tick two seconds ahead. */
-export function BarGauge({ gauge, value, unit, quantum, peak, ahead, blind = false, size = "normal" }: Props) {
+export function BarGauge({ gauge, value, unit, quantum, peak, ahead, blind = false, size = "normal", why }: Props) {
   const at = (x: number) => `${Math.min(100, Math.max(0, ((x - gauge.min) / (gauge.max - gauge.min)) * 100))}%`;
   // A limit above the normal band is passed upwards, one below it downwards.
   const over = (x: number) => gauge.limits.some((l) => l.kind === "warning" && (gauge.normal && l.at < gauge.normal[0]! ? x > gauge.min && x < l.at : x > l.at));
@@ -23,6 +25,7 @@ export function BarGauge({ gauge, value, unit, quantum, peak, ahead, blind = fal
   return (
     <div
       role="meter"
+      data-why={why}
       aria-label={gauge.label}
       aria-valuemin={gauge.min}
       aria-valuemax={gauge.max}

@@ -7,6 +7,7 @@ import { clock } from "../../ui/format";
 import { Page } from "../../ui/page";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
+import { WhyChains } from "../../ui/why-chains";
 import { EvidenceTraces } from "./EvidenceTraces";
 import { verdicts } from "./verdicts";
 
@@ -68,10 +69,10 @@ function Body({ d }: { d: Debrief }) {
             {d.judgement.findings
               .filter((f) => f.code !== "omitted")
               .map((f, i) => (
-                <FindingRow key={i} f={f} onShow={() => setAt(f.from)} />
+                <FindingRow key={i} d={d} f={f} onShow={() => setAt(f.from)} />
               ))}
           </ul>
-          <Omitted findings={d.judgement.findings.filter((f) => f.code === "omitted")} />
+          <Omitted d={d} findings={d.judgement.findings.filter((f) => f.code === "omitted")} />
         </section>
       </div>
       <div className="flex flex-col gap-4">
@@ -83,7 +84,7 @@ function Body({ d }: { d: Debrief }) {
 }
 
 /** Few steps left out are findings of their own; many are one list, so that they bury nothing. */
-function Omitted({ findings }: { findings: Finding[] }) {
+function Omitted({ d, findings }: { d: Debrief; findings: Finding[] }) {
   if (findings.length === 0) {
     return null;
   }
@@ -98,6 +99,7 @@ function Omitted({ findings }: { findings: Finding[] }) {
           <li key={f.step} data-testid="finding" data-code="omitted" className="py-1">
             {f.what}
             <span className="block text-pale">{f.consequence}</span>
+            <WhyThen d={d} f={f} />
           </li>
         ))}
       </ul>
@@ -105,7 +107,7 @@ function Omitted({ findings }: { findings: Finding[] }) {
   );
 }
 
-function FindingRow({ f, onShow }: { f: Finding; onShow: () => void }) {
+function FindingRow({ d, f, onShow }: { d: Debrief; f: Finding; onShow: () => void }) {
   const status = severity[f.severity] ?? "caution";
   return (
     <li data-testid="finding" data-code={f.code} className="border-t border-line pt-2 text-sm">
@@ -125,8 +127,37 @@ function FindingRow({ f, onShow }: { f: Finding; onShow: () => void }) {
             {f.evidence.limit != null && ` against ${f.evidence.limit} ${f.evidence.unit}`}
           </p>
         )}
+        <WhyThen d={d} f={f} />
       </div>
     </li>
+  );
+}
+
+/** Why it would not take, as the machine stood at the moment of the finding. */
+function WhyThen({ d, f }: { d: Debrief; f: Finding }) {
+  const [open, setOpen] = useState(false);
+  const signal = f.evidence?.signal;
+  const target = d.steps.find((s) => s.id === f.step)?.target ?? (signal && signal in d.traces.columns ? signal : undefined);
+  const answer = useQuery({ queryKey: ["why", d.id, target, f.from], queryFn: () => api.why(d.id, target!, f.from), enabled: open && !!target, retry: false });
+  if (!target) {
+    return null;
+  }
+
+  return (
+    <div className="mt-1">
+      <button type="button" aria-expanded={open} className="text-heather underline" data-testid="why-then" onClick={() => setOpen(!open)}>
+        Why, at {clock(f.from)}?
+      </button>
+      {open && answer.error && <p className="text-caution">▲ {answer.error.message}</p>}
+      {open && answer.data && (
+        <div data-testid="why" data-target={target} className="text-bone">
+          <p>
+            {answer.data.label}: {answer.data.sentence}
+          </p>
+          <WhyChains answer={answer.data} />
+        </div>
+      )}
+    </div>
   );
 }
 

@@ -1,30 +1,22 @@
-import { lazy, Suspense, useState } from "react";
-import { CommandLine } from "../run/CommandLine";
+import { lazy, Suspense } from "react";
 import { ControlCard } from "../run/ControlCard";
 import { useRun } from "../run/context";
-import { KeyList } from "../run/KeyList";
+import { RunFrame } from "../run/RunFrame";
 import { SignalGauge } from "../run/SignalGauge";
-import { TopBar } from "../run/TopBar";
-import { useBack } from "../run/use-back";
-import { useKeys } from "../run/use-keys";
 import { CueCard } from "../start/CueCard";
 import { EnergyPlot } from "./EnergyPlot";
 import { HeightCosts } from "./HeightCosts";
 
+const stay = () => undefined;
 const Traces = lazy(() => import("../run/Traces"));
 
 /** An air restart flown against falling height: height over speed in the middle, the few controls that matter below. */
 export function RelightScreen() {
   const { connection, panel } = useRun();
-  const [keys, setKeys] = useState(false);
-  const [line, setLine] = useState(false);
-  const back = useBack();
-  useKeys({ onKeyList: () => setKeys(true), onCommandLine: () => setLine(true), onBack: back });
   const dead = connection.snapshot!.header.flight?.dead ?? "right";
-  const controls = ["pitch", `throttle-${dead}`, "bleed", "cross-feed"].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
+  const controls = ["pitch", panel.engines.find((e) => e.id === dead)?.throttle, "bleed", "cross-feed"].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
-    <div className="flex min-h-screen flex-col lg:h-screen lg:min-h-0 lg:overflow-hidden">
-      <TopBar onKeyList={() => setKeys(true)} />
+    <RunFrame onGoTo={stay}>
       <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-2 lg:grid-cols-[19rem_minmax(0,1fr)_20rem]">
         <CueCard bars={false}>
           <HeightCosts />
@@ -49,8 +41,6 @@ export function RelightScreen() {
           </Suspense>
         </div>
       </main>
-      <KeyList open={keys} onClose={() => setKeys(false)} />
-      <CommandLine open={line} onClose={() => setLine(false)} />
-    </div>
+    </RunFrame>
   );
 }

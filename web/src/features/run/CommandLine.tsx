@@ -1,56 +1,136 @@
 import { useMemo, useState } from "react";
-import { Dialog } from "../../ui/dialog";
-import { useRun, useSend } from "./context";
-import { suggest } from "./command-line";
+import type { RunConnection } from "../../api/run-connection";
+import { nearest, suggest, type Suggestion, type Vocabulary } from "./command-line";
+import { useRun } from "./context";
+import { useRunUi } from "./run-ui";
 
-/** Operates any control by part of its name and a position: "batt on", "crank r", "trim 11". */
-export function CommandLine({ open, onClose }: { open: boolean; onClose: () => void }) {
-  return (
-    <Dialog open={open} onClose={onClose} title="Command line">
-      <Line onClose={onClose} />
-    </Dialog>
-  );
+interface Entry {
+  text: string;
+  answer: string;
+  wrong: boolean;
 }
 
-function Line({ onClose }: { onClose: () => void }) {
+// It outlives the line being closed and opened again, and a fork of the run.
+const history: Entry[] = [];
+
+/** Works any control by part of its name and a position: "batt on", "fire test a 17s", "look brake", "trim 11", "report bulb". */
+export function CommandLine({ onClose }: { onClose: () => void }) {
   const { panel, connection } = useRun();
-  const send = useSend();
+  const ui = useRunUi();
   const [text, setText] = useState("");
+  const [back, setBack] = useState(0);
+  const [, setCount] = useState(0);
   const start = connection.snapshot!.header.start === "air" ? "air" : "ground";
-  const found = useMemo(() => suggest(panel.controls.filter((c) => !c.only || c.only === start), text), [panel, start, text]);
+  const vocabulary = useMemo<Vocabulary>(
+    () => ({
+      controls: panel.controls.filter((c) => !c.only || c.only === start),
+      readings: [...panel.gauges.map((g) => ({ name: g.signal, label: g.label })), ...panel.lamps.map((l) => ({ name: `lamp.${l.id}`, label: `Lamp ${l.label}` }))],
+      faults: panel.faults,
+    }),
+    [panel, start],
+  );
+  const found = suggest(vocabulary, text);
   const best = found[0];
+  const note = (answer: string, wrong: boolean) => {
+    history.push({ text, answer, wrong });
+    setCount(history.length);
+  };
   const run = () => {
-    if (!best) {
+    if (text.trim() === "") {
       return;
     }
 
-    if (best.number !== undefined) {
-      send("Dial", best.control.id, best.number);
-    } else if (best.control.sprung.includes(best.position!)) {
-      send("Hold", best.control.id, best.position);
+    setBack(0);
+    setText("");
+    if (!best) {
+      note(nearest(vocabulary, text), true);
+    } else if (best.verb === "why") {
+      note(best.label, false);
+      ui.why(best.target);
     } else {
-      send("Set", best.control.id, best.position);
+      perform(connection, best).then(
+        () => note(best.label, false),
+        (error: Error) => note(error.message, true),
+      );
     }
-
-    onClose();
+  };
+  const recall = (by: number) => {
+    const to = Math.min(history.length, Math.max(0, back + by));
+    setBack(to);
+    setText(to === 0 ? "" : history[history.length - to]!.text);
   };
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        run();
-      }}
-    >
-      <input autoFocus aria-label="Command" className="w-full text-lg" value={text} onChange={(e) => setText(e.target.value)} placeholder="battery on" />
-      <ul className="mt-3 text-sm" aria-label="What it would do">
-        {found.slice(0, 6).map((s, i) => (
-          <li key={`${s.control.id}/${s.position ?? s.number}`} className={i === 0 ? "text-heather" : "text-pale"}>
-            {s.control.label} → {s.position ?? `${s.number} ${s.control.unit}`}
-            {s.position && s.control.sprung.includes(s.position) ? " (held until released)" : ""}
+    <section aria-label="Command line" className="fixed inset-x-0 bottom-0 z-40 border-t border-heather bg-panel px-4 py-2 lg:right-92 lg:left-0" data-testid="command-line">
+      <ol className="mb-1 max-h-24 overflow-hidden text-xs" aria-live="polite" aria-label="Done by the command line">
+        {history.slice(-4).map((h, i) => (
+          <li key={`${history.length}/${i}`} className={`truncate ${h.wrong ? "text-caution" : "text-pale"}`}>
+            {h.wrong ? "▲ " : "✓ "}
+            {h.answer}
           </li>
         ))}
-        {text && found.length === 0 && <li className="text-caution">▲ No control by that name, or it has no such position.</li>}
-      </ul>
-    </form>
+      </ol>
+      <form
+        className="flex items-center gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          run();
+        }}
+      >
+        <input
+          autoFocus
+          aria-label="Command"
+          className="w-72 text-base"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === "Escape") {
+              onClose();
+            } else if (e.key === "ArrowUp" || e.key === "ArrowDown") {
+              e.preventDefault();
+              recall(e.key === "ArrowUp" ? 1 : -1);
+            }
+          }}
+          placeholder="battery on · look brake · why crank"
+        />
+        <ul className="flex min-w-0 flex-1 gap-4 overflow-hidden text-xs whitespace-nowrap" aria-label="What it would do">
+          {found.slice(0, 4).map((s, i) => (
+            <li key={`${s.verb}/${s.target}/${s.position ?? s.number ?? ""}`} className={i === 0 ? "text-heather" : "text-pale"}>
+              {s.label}
+            </li>
+          ))}
+          {text.trim() !== "" && found.length === 0 && <li className="text-caution">▲ {nearest(vocabulary, text)}</li>}
+          {text.trim() === "" && <li className="text-pale">Enter does it · ↑ recalls · Esc closes</li>}
+        </ul>
+      </form>
+    </section>
   );
+}
+
+async function perform(connection: RunConnection, s: Suggestion): Promise<void> {
+  if (s.verb === "look") {
+    return connection.send("Look", s.target);
+  }
+
+  if (s.verb === "report") {
+    return connection.send("Report", s.target, s.position ?? null);
+  }
+
+  if (s.verb === "release") {
+    return connection.send("Release", s.target);
+  }
+
+  if (s.verb === "set") {
+    return s.number !== undefined ? connection.send("Dial", s.target, s.number) : connection.send("Set", s.target, s.position);
+  }
+
+  await connection.send("Hold", s.target, s.position);
+  if (s.seconds !== undefined) {
+    const until = connection.time + s.seconds;
+    const off = connection.onSignal("time", () => {
+      if (connection.time >= until) {
+        off();
+        void connection.send("Release", s.target).catch(() => undefined);
+      }
+    });
+  }
 }

@@ -1,4 +1,5 @@
 import { Eye, TriangleAlert } from "lucide-react";
+import { ContextMenu } from "radix-ui";
 import type { ComponentType } from "react";
 import type { Control } from "../../api/client";
 import { Dial } from "../../ui/controls/Dial";
@@ -9,6 +10,7 @@ import { SprungSwitch } from "../../ui/controls/SprungSwitch";
 import { ToggleSwitch } from "../../ui/controls/ToggleSwitch";
 import type { ControlProps } from "../../ui/controls/types";
 import { useRun, useRunState, useSend, useSignal } from "./context";
+import { useRunUi } from "./run-ui";
 
 const kinds: Record<string, ComponentType<ControlProps>> = {
   toggle: ToggleSwitch,
@@ -27,10 +29,11 @@ export function ControlCard({ control }: { control: Control }) {
   const value = useSignal(control.id);
   const Kind = kinds[control.kind]!;
   const asked = cue?.act?.target === control.id && connection.snapshot?.header.mode === "guided";
-  return (
-    <div data-control={control.id} className={`rounded border p-2 ${asked ? "border-heather bg-heather-soft" : "border-transparent bg-raised/60"}`}>
+  const ui = useRunUi();
+  const card = (
+    <div data-control={control.id} data-why={control.id} className={`rounded border p-2 ${asked ? "border-heather bg-heather-soft" : "border-transparent bg-raised/60"}`}>
       <div className="mb-1 flex items-center justify-between gap-1">
-        <span className="truncate text-xs">{control.label}</span>
+        <span className="text-xs leading-4">{control.label}</span>
         <span className="flex items-center gap-1">
           {control.hazard && (
             <span title={control.hazard} className="text-caution">
@@ -60,5 +63,24 @@ export function ControlCard({ control }: { control: Control }) {
         onDial={(to) => send("Dial", control.id, to)}
       />
     </div>
+  );
+  const item = "cursor-pointer rounded px-3 py-1.5 text-sm outline-none data-[highlighted]:bg-heather-soft";
+  return (
+    <ContextMenu.Root modal={false}>
+      <ContextMenu.Trigger asChild>{card}</ContextMenu.Trigger>
+      <ContextMenu.Portal>
+        <ContextMenu.Content className="z-50 min-w-52 rounded-lg border border-line bg-panel p-1" aria-label={control.label}>
+          <ContextMenu.Item className={item} onSelect={() => ui.why(control.id)}>
+            Why will it not take?
+          </ContextMenu.Item>
+          <ContextMenu.Item className={item} disabled={ended} onSelect={() => send("Look", control.id)}>
+            Looked at, and right
+          </ContextMenu.Item>
+          <ContextMenu.Item className={item} disabled={ended} onSelect={() => ui.report()}>
+            Report a fault…
+          </ContextMenu.Item>
+        </ContextMenu.Content>
+      </ContextMenu.Portal>
+    </ContextMenu.Root>
   );
 }

@@ -14,6 +14,7 @@ export function SignalGauge({ signal, size }: { signal: string; size?: "normal" 
   const bus = useSignal(gauge?.bus ? `bus.${gauge.bus}.live` : none);
   return (
     <BarGauge
+      why={signal}
       gauge={gauge ?? { label: plain(signal), min: 0, max: info?.unit === "s" ? 20 : 100, normal: null, limits: [] }}
       value={value}
       unit={info?.unit ?? ""}

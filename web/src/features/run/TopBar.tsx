@@ -6,6 +6,7 @@ import { clock } from "../../ui/format";
 import { ThemeControls } from "../../ui/theme";
 import { showToast } from "../../ui/toast-store";
 import { useRun, useRunState, useSend, useSignal } from "./context";
+import { SoundControl } from "./SoundControl";
 
 const rates = [1, 2, 4, 8];
 
@@ -63,6 +64,7 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
           End run
         </Button>
       )}
+      <SoundControl />
       <ThemeControls />
       <Button size="small" look="quiet" onClick={onKeyList} aria-label="Key list">
         <CircleHelp className="size-4" />

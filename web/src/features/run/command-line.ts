@@ -1,41 +1,119 @@
-import type { Control } from "../../api/client";
+import type { Control, Fault } from "../../api/client";
 
+/** Something the typed words could mean. */
 export interface Suggestion {
-  control: Control;
+  verb: "set" | "hold" | "release" | "look" | "report" | "why";
+  target: string;
   position?: string;
   number?: number;
+  /** A hold that lets go by itself after so many seconds of the run. */
+  seconds?: number;
+  label: string;
 }
 
-/** Every control and position that the typed words could mean, best first. */
-export function suggest(controls: Control[], text: string): Suggestion[] {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+export interface Vocabulary {
+  controls: readonly Control[];
+  /** Readings and lamps that can be looked at or asked about. */
+  readings: readonly { name: string; label: string }[];
+  faults: readonly Fault[];
+}
+
+const verbs: Record<string, Suggestion["verb"]> = { look: "look", report: "report", why: "why", release: "release", hold: "hold" };
+
+const wordsOf = (label: string, id: string) => `${label} ${id}`.toLowerCase().split(/[\s.,:/-]+/);
+const takes = (name: string[], words: string[]) => words.every((w) => name.some((n) => n.startsWith(w)));
+
+/** Every act that the typed words could mean, best first. */
+export function suggest(vocabulary: Vocabulary, text: string): Suggestion[] {
+  let words = text.toLowerCase().split(/\s+/).filter(Boolean);
   if (words.length === 0) {
     return [];
   }
 
+  const verb = verbs[words[0]!];
+  if (verb && verb !== "hold") {
+    words = words.slice(1);
+    return words.length === 0 ? [] : named(vocabulary, verb, words);
+  }
+
+  if (verb === "hold") {
+    words = words.slice(1);
+  }
+
+  const timed = /^(\d+(?:[.,]\d+)?)s$/.exec(words.at(-1) ?? "");
+  const seconds = timed ? Number(timed[1]!.replace(",", ".")) : undefined;
+  if (timed) {
+    words = words.slice(0, -1);
+  }
+
+  return words.length === 0 ? [] : acts(vocabulary.controls, words, seconds);
+}
+
+function named({ controls, readings, faults }: Vocabulary, verb: Suggestion["verb"], words: string[]): Suggestion[] {
+  if (verb === "report") {
+    return faults.flatMap((f) => (f.places.length > 0 ? f.places : [undefined]).filter((p) => takes(wordsOf(f.label, `${f.code} ${p ?? ""}`), words)).map((p) => ({ verb, target: f.code, position: p, label: `Report: ${f.label}${p ? `, ${p.replaceAll("-", " ")}` : ""}` })));
+  }
+
+  const all = [...controls.map((c) => ({ name: c.id, label: c.label })), ...(verb === "release" ? [] : readings)];
+  const label = { look: "Look at", why: "Why:", release: "Let go:" }[verb as "look" | "why" | "release"];
+  return all.filter((x) => takes(wordsOf(x.label, x.name), words)).map((x) => ({ verb, target: x.name, label: `${label} ${x.label}` }));
+}
+
+function acts(controls: readonly Control[], words: string[], seconds?: number): Suggestion[] {
   const found: (Suggestion & { score: number })[] = [];
+  const last = words.at(-1)!;
+  const before = words.slice(0, -1);
   for (const control of controls) {
-    const name = `${control.label} ${control.id}`.toLowerCase().split(/[\s-]+/);
-    const takes = (word: string) => name.some((n) => n.startsWith(word));
-    const last = words.at(-1)!;
+    const name = wordsOf(control.label, control.id);
     const number = Number(last.replace(",", "."));
     if (control.kind === "dial") {
-      if (words.length > 1 && Number.isFinite(number) && words.slice(0, -1).every(takes)) {
-        found.push({ control, number, score: 2 });
+      if (before.length > 0 && Number.isFinite(number) && takes(name, before)) {
+        found.push({ verb: "set", target: control.id, number, label: `${control.label} → ${number} ${control.unit}`, score: 2 });
       }
 
       continue;
     }
 
-    const full = words.slice(0, -1).every(takes) && words.length > 1;
-    for (const position of control.positions) {
-      if (full && position.startsWith(last)) {
-        found.push({ control, position, score: position === last ? 3 : 2 });
-      } else if (words.every(takes)) {
-        found.push({ control, position, score: 1 });
+    const offered = control.positions.filter((p) => control.sprung.length === 0 || control.sprung.includes(p));
+    for (const position of offered) {
+      const held = control.sprung.includes(position);
+      const act = { verb: held ? ("hold" as const) : ("set" as const), target: control.id, position, seconds: held ? seconds : undefined, label: `${control.label} → ${position}${held ? (seconds === undefined ? " (held until “release”)" : `, held ${seconds} s`) : ""}` };
+      if (before.length > 0 && takes(name, before) && position.startsWith(last)) {
+        found.push({ ...act, score: position === last ? 3 : 2 });
+      } else if (takes(name, words)) {
+        found.push({ ...act, score: held && offered.length === 1 ? 1.5 : 1 });
       }
     }
   }
 
   return found.sort((a, b) => b.score - a.score);
+}
+
+/** What was perhaps meant, where nothing fits: the controls whose names come nearest, or the positions of the one named. */
+export function nearest({ controls }: Vocabulary, text: string): string {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const named = controls.filter((c) => words.length > 1 && takes(wordsOf(c.label, c.id), words.slice(0, -1)));
+  if (named[0]) {
+    const c = named[0];
+    return c.kind === "dial" ? `${c.label} takes a number from ${c.min} to ${c.max} ${c.unit}.` : `${c.label} has no “${words.at(-1)}”: it has ${c.positions.join(", ")}.`;
+  }
+
+  const far = (c: Control) => Math.min(...wordsOf(c.label, c.id).map((n) => distance(n, words[0]!)));
+  const close = [...controls].sort((a, b) => far(a) - far(b)).slice(0, 3);
+  return `Nothing is called “${text.trim()}”. Perhaps ${close.map((c) => c.label).join(", ")}?`;
+}
+
+/** Letters to change, add or take away (Levenshtein). */
+function distance(a: string, b: string): number {
+  let row = Array.from({ length: b.length + 1 }, (_, i) => i);
+  for (let i = 1; i <= a.length; i++) {
+    const next = [i];
+    for (let j = 1; j <= b.length; j++) {
+      next.push(Math.min(next[j - 1]! + 1, row[j]! + 1, row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1)));
+    }
+
+    row = next;
+  }
+
+  return row[b.length]!;
 }

@@ -2,10 +2,13 @@ import { useEffect, useRef } from "react";
 import { showToast } from "../../ui/toast-store";
 import { useRun } from "./context";
 import { doAct } from "./cue-act";
+import type { RunUi } from "./run-ui";
 
 export const keyList: [string, string][] = [
   ["Space", "Do what the cue asks; hold it where a hold is due"],
   ["/", "Command line: type part of a control's name and a position"],
+  ["w", "Why will it not take: what is under the focus or pointer, else the cue"],
+  ["r", "Report a fault to the crew"],
   ["c", "Throttle to cut-off on the engine in its start cycle"],
   ["p", "Pause and go on"],
   ["1 2 3 4", "Rate ×1, ×2, ×4, ×8"],
@@ -18,16 +21,17 @@ interface Options {
   onKeyList: () => void;
   onCommandLine: () => void;
   onBack: (seconds: number) => void;
+  ui: RunUi;
 }
 
 /** The keys of a run. A control that was reached by Tab keeps its own keys. */
-export function useKeys({ onKeyList, onCommandLine, onBack }: Options) {
+export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
   const { connection, panel } = useRun();
   const held = useRef<string | null>(null);
   const pressed = useRef(false);
-  const callbacks = useRef({ onKeyList, onCommandLine, onBack });
+  const callbacks = useRef({ onKeyList, onCommandLine, onBack, ui });
   useEffect(() => {
-    callbacks.current = { onKeyList, onCommandLine, onBack };
+    callbacks.current = { onKeyList, onCommandLine, onBack, ui };
   });
 
   useEffect(() => {
@@ -36,7 +40,7 @@ export function useKeys({ onKeyList, onCommandLine, onBack }: Options) {
       const at = e.target as HTMLElement;
       return at.closest("input, textarea, select, [role=dialog]") !== null;
     };
-    const own = (e: KeyboardEvent) => (e.target as HTMLElement).matches("button:focus-visible, a:focus-visible, [role=slider]:focus-visible");
+    const own = (e: KeyboardEvent) => (e.target as HTMLElement).matches(":is(button, a, [role=slider], [role=button]):focus-visible");
     const release = () => {
       pressed.current = false;
       if (held.current) {
@@ -46,12 +50,11 @@ export function useKeys({ onKeyList, onCommandLine, onBack }: Options) {
     };
     const cutOff = () => {
       // The lever of the engine that is between crank and idle; never one that runs.
-      const side = panel.gauges
-        .map((g) => /^(\w+)\.n2$/.exec(g.signal)?.[1])
-        .filter((s) => s !== undefined)
-        .find((s) => connection.value(`${s}.start-cycle`) > 0 || (connection.value(`${s}.n2`) < 60 && connection.position(`throttle-${s}`) !== "cut-off"));
+      const side = panel.engines.find(
+        (e) => connection.value(`${e.id}.start-cycle`) > 0 || (connection.value(`${e.id}.n2`) < 0.9 * e.idleN2Pct && connection.position(e.throttle) !== "cut-off"),
+      );
       if (side) {
-        void connection.send("Set", `throttle-${side}`, "cut-off").catch(fail);
+        void connection.send("Set", side.throttle, "cut-off").catch(fail);
       } else {
         showToast("No engine is in its start cycle.");
       }
@@ -94,6 +97,12 @@ export function useKeys({ onKeyList, onCommandLine, onBack }: Options) {
         void connection.send("Pause", !connection.state.paused).catch(fail);
       } else if (e.key === "c") {
         cutOff();
+      } else if (e.key === "w") {
+        e.preventDefault();
+        callbacks.current.ui.why();
+      } else if (e.key === "r") {
+        e.preventDefault();
+        callbacks.current.ui.report();
       } else if (e.key === "/") {
         e.preventDefault();
         callbacks.current.onCommandLine();

@@ -7,7 +7,15 @@ import { Choice, Field, NumberInput } from "../../ui/field";
 import { Page } from "../../ui/page";
 import { Shape } from "../../ui/status";
 import { Outlook } from "./Outlook";
-import { badNumber, firstSituation, headerOf, weatherOf, type Situation } from "./situation";
+import { FaultPicker } from "./FaultPicker";
+import { HardwareList } from "./HardwareList";
+import { badNumber, firstSituation, headerOf, jetOf, weatherOf, type Situation } from "./situation";
+
+const startWords: Record<string, string> = {
+  first: "Everything off, everything where it belongs",
+  turnaround: "As the last pilot left it: sweep before power",
+  air: "One engine, flown against falling height",
+};
 
 const modes = [
   ["guided", "Guided", "The cue is always shown."],
@@ -29,20 +37,21 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
   const [s, setS] = useState(() => firstSituation(fleet));
   const navigate = useNavigate();
   const set = (part: Partial<Situation>) => setS((before) => ({ ...before, ...part }));
-  const aircraft = fleet.aircraft[0]!;
+  const aircraft = fleet.aircraft.find((a) => a.id === s.aircraft)!;
   const place = fleet.places.find((p) => p.id === s.place)!;
   const start = aircraft.starts.find((x) => x.start === s.start);
+  const [bench, setBench] = useState(false);
   const wrong = badNumber(s);
-  const header = headerOf(s, aircraft, fleet.faults);
+  const header = headerOf(s, aircraft);
   const begin = useMutation({
     mutationFn: () => {
       localStorage.setItem("pilot", s.pilot.trim());
+      localStorage.setItem("aircraft", s.aircraft);
       return api.createRun(header);
     },
     onSuccess: ({ id }) => navigate(`/run/${id}`),
   });
   const text = (key: keyof Situation) => ({ value: String(s[key]), onChange: (e: { target: { value: string } }) => set({ [key]: e.target.value }) });
-  const fault = fleet.faults.find((f) => f.code === s.fault);
   return (
     <form
       className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-[1fr_22rem]"
@@ -56,7 +65,22 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
           <h1 className="text-2xl font-bold">Bring {aircraft.name} to life, alone</h1>
           <p className="mt-1 text-sm text-pale">Set the situation, look at what it changes, begin. The guide says what to do; the judge says what it was worth.</p>
         </div>
-        <div role="radiogroup" aria-label="What to rehearse" className="grid grid-cols-2 gap-2">
+        <div role="radiogroup" aria-label="Aircraft" className="grid grid-cols-3 gap-2 sm:grid-cols-4 lg:grid-cols-7">
+          {fleet.aircraft.map((a) => (
+            <button
+              key={a.id}
+              type="button"
+              role="radio"
+              aria-checked={s.aircraft === a.id}
+              onClick={() => set({ ...jetOf(a), start: a.starts.some((x) => x.start === s.start) ? s.start : "first" })}
+              className={`rounded border px-3 py-1.5 text-left ${s.aircraft === a.id ? "border-heather bg-heather-soft" : "border-line bg-panel hover:bg-raised"}`}
+            >
+              <b className="block text-sm">{a.name}</b>
+              <span className="block text-2xs text-pale">{a.role}</span>
+            </button>
+          ))}
+        </div>
+        <div role="radiogroup" aria-label="What to rehearse" className="grid grid-cols-2 gap-2 sm:grid-cols-3">
           {aircraft.starts.map((x) => (
             <button
               key={x.start}
@@ -66,8 +90,8 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
               onClick={() => set({ start: x.start as Situation["start"] })}
               className={`rounded-lg border p-3 text-left ${s.start === x.start ? "border-heather bg-heather-soft" : "border-line bg-panel hover:bg-raised"}`}
             >
-              <b className="block">{x.title}</b>
-              <span className="text-xs text-pale">{x.start === "air" ? "One engine, flown against falling height" : "Everything off; two engines, alignment, numbers"}</span>
+              <b className="block text-sm">{x.start === "air" ? "Air restart" : x.start === "turnaround" ? "Turnaround start" : "First start"}</b>
+              <span className="text-xs text-pale">{startWords[x.start]}</span>
             </button>
           ))}
         </div>
@@ -96,7 +120,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
           <Field label="Seed" unit="same seed, same run">
             <NumberInput {...text("seed")} wrong={wrong === "seed"} />
           </Field>
-          {s.start === "first" ? (
+          {s.start !== "air" ? (
             <>
               <Field label="Fuel" unit="lb">
                 <NumberInput {...text("fuelLb")} wrong={wrong === "fuelLb"} />
@@ -121,17 +145,10 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
               </Field>
             </>
           )}
-          <Field label="Fault">
-            <Choice {...text("fault")} options={[["", "none"], ...fleet.faults.map((f) => [f.code, f.label] as const)]} />
-          </Field>
-          {fault?.engine && (
-            <Field label="Fault on">
-              <Choice {...text("faultEngine")} options={aircraft.engines.map((e) => [e, e] as const)} />
-            </Field>
-          )}
         </section>
+        <FaultPicker faults={aircraft.faults} chosen={s.faults} surprises={s.surprises} onChange={set} />
         {start && start.schools.length > 0 && (
-          <section aria-label="School" className="grid gap-3 rounded-lg bg-panel p-4 sm:grid-cols-3">
+          <section aria-label="School" className="grid gap-3 rounded-lg bg-panel p-4 sm:grid-cols-2">
             {start.schools.map((q) => {
               const chosen = q.answers.find((a) => a.id === s.school[q.id]) ?? q.answers[0]!;
               return (
@@ -164,6 +181,11 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
           <Button look="primary" size="large" type="submit" className="mt-3 w-full" disabled={begin.isPending || wrong !== null} data-testid="begin">
             Begin
           </Button>
+          {s.start !== "air" && (
+            <Button className="mt-2 w-full" disabled={wrong !== null} onClick={() => setBench(true)}>
+              Match my hardware
+            </Button>
+          )}
           {wrong && <p className="mt-2 text-xs text-caution">▲ {wrong}: a number is needed. Nothing was changed.</p>}
           {begin.error && (
             <p role="alert" className="mt-2 flex gap-1.5 text-xs text-caution">
@@ -172,6 +194,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
           )}
         </section>
         <Outlook header={header} ok={wrong === null} />
+        {bench && <HardwareList header={header} onClose={() => setBench(false)} />}
       </aside>
     </form>
   );

@@ -1,11 +1,19 @@
 import type { RunHeader, Schemas } from "../../api/client";
 
+/** A fault chosen in the set-up; the onset stays text until it is sent. */
+export interface ChosenFault {
+  code: string;
+  place: string;
+  at: string;
+}
+
 /** What the set-up form holds; numbers stay text until they are sent, so that half-typed ones survive. */
 export interface Situation {
   pilot: string;
+  aircraft: string;
   place: string;
   spot: string;
-  start: "first" | "air";
+  start: "first" | "turnaround" | "air";
   oatC: string;
   qnhHpa: string;
   windFromDeg: string;
@@ -13,8 +21,8 @@ export interface Situation {
   fuelLb: string;
   storesLb: string;
   school: Record<string, string>;
-  fault: string;
-  faultEngine: string;
+  faults: ChosenFault[];
+  surprises: string;
   mode: "guided" | "prompted" | "alone";
   heightFt: string;
   easKt: string;
@@ -25,23 +33,24 @@ export interface Situation {
 
 export function firstSituation(fleet: Schemas["FleetView"]): Situation {
   const place = fleet.places.find((p) => p.id === "skerrow-main") ?? fleet.places[0]!;
-  const aircraft = fleet.aircraft[0]!;
+  const aircraft = fleet.aircraft.find((a) => a.id === localStorage.getItem("aircraft")) ?? fleet.aircraft.find((a) => a.id === "juniper") ?? fleet.aircraft[0]!;
   return {
     pilot: localStorage.getItem("pilot") ?? "Tinder",
     ...weatherOf(place),
+    ...jetOf(aircraft),
     start: "first",
-    fuelLb: String(aircraft.internalFuelLb),
-    storesLb: "1500",
-    school: {},
-    fault: "",
-    faultEngine: aircraft.engines[0]!,
+    surprises: "0",
     mode: "guided",
     heightFt: "25000",
     easKt: "230",
-    dead: aircraft.engines[0]!,
     other: "lost",
     seed: String(1 + Math.floor(Math.random() * 99999)),
   };
+}
+
+/** What belongs to the type and is set anew when another is chosen. */
+export function jetOf(aircraft: Schemas["AircraftView"]) {
+  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", school: {}, faults: [], dead: aircraft.engines[0]! };
 }
 
 export function weatherOf(place: Schemas["PlaceDefinition"]) {
@@ -52,11 +61,11 @@ export function weatherOf(place: Schemas["PlaceDefinition"]) {
 /** The field that is not a number, or null. */
 export function badNumber(s: Situation): string | null {
   const fields: (keyof Situation)[] = ["oatC", "qnhHpa", "windFromDeg", "windKt", "fuelLb", "storesLb", "seed", ...(s.start === "air" ? (["heightFt", "easKt"] as const) : [])];
-  return fields.find((f) => String(s[f]).trim() === "" || !Number.isFinite(Number(s[f]))) ?? null;
+  const bad = (text: string) => text.trim() === "" || !Number.isFinite(Number(text));
+  return fields.find((f) => bad(String(s[f]))) ?? s.faults.find((f) => bad(f.at))?.code ?? null;
 }
 
-export function headerOf(s: Situation, aircraft: Schemas["AircraftView"], faults: readonly Schemas["FaultView"][]): RunHeader {
-  const fault = faults.find((f) => f.code === s.fault);
+export function headerOf(s: Situation, aircraft: Schemas["AircraftView"]): RunHeader {
   const questions = aircraft.starts.find((x) => x.start === s.start)?.schools.map((q) => q.id) ?? [];
   return {
     aircraft: aircraft.id,
@@ -67,7 +76,11 @@ export function headerOf(s: Situation, aircraft: Schemas["AircraftView"], faults
     conditions: { oatC: Number(s.oatC), qnhHpa: Number(s.qnhHpa), windFromDeg: Number(s.windFromDeg), windKt: Number(s.windKt) },
     loading: { fuelLb: Number(s.fuelLb), storesLb: Number(s.storesLb) },
     school: Object.fromEntries(Object.entries(s.school).filter(([q]) => questions.includes(q))),
-    faults: fault ? [{ code: fault.code, engine: fault.engine ? s.faultEngine : null }] : [],
+    faults: s.faults.map((f) => {
+      const engine = aircraft.faults.find((x) => x.code === f.code)?.engine;
+      return { code: f.code, engine: engine ? f.place : null, item: !engine && f.place ? f.place : null, at: Number(f.at) };
+    }),
+    surprises: Number(s.surprises),
     flight: s.start === "air" ? { heightFt: Number(s.heightFt), easKt: Number(s.easKt), dead: s.dead, other: s.other } : null,
     pilot: s.pilot.trim(),
     mode: s.mode,

@@ -1,31 +1,22 @@
+import { useSyncExternalStore } from "react";
 import type { Lamp } from "../../api/client";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useRun, useSend, useSignal } from "../run/context";
+import { useRunUi } from "../run/run-ui";
 
 const order = ["warning", "caution", "advisory", "ready"];
 
-/** Every lamp in a place of its own; lit ones by colour, shape and word. */
+/** Every lamp in a place of its own, lit ones by colour, shape and word; above them the stack of cautions in the order they came. */
 export function Cautions() {
-  const { panel, connection } = useRun();
-  const master = useSignal("caution.master");
-  const send = useSend();
+  const { panel } = useRun();
   const lamps = [...panel.lamps].sort((a, b) => order.indexOf(a.class) - order.indexOf(b.class));
   return (
     <section aria-label="Cautions" className="rounded-lg bg-panel p-2">
-      <div className="mb-1 flex items-center justify-between">
-        <h2 className="text-xs text-pale">Lamps and cautions</h2>
-        <button
-          type="button"
-          data-testid="master-caution"
-          data-lit={master > 0.5}
-          onPointerDown={() => send("Hold", "acknowledge", "pressed")}
-          onPointerUp={() => send("Release", "acknowledge")}
-          disabled={!connection.index.has("acknowledge")}
-          className={`rounded px-2 py-0.5 text-2xs ${master > 0.5 ? "bg-caution font-bold text-ground" : "text-pale"}`}
-        >
-          {master > 0.5 ? "▲ new caution: acknowledge" : "nothing new"}
-        </button>
+      <div className="mb-1 flex items-center justify-between gap-2">
+        <h2 className="text-xs whitespace-nowrap text-pale">Lamps and cautions</h2>
+        <Master />
       </div>
+      <Stack />
       <ul className="grid grid-cols-3 gap-x-2">
         {lamps.map((l) => (
           <LampCell key={l.id} lamp={l} />
@@ -35,13 +26,80 @@ export function Cautions() {
   );
 }
 
+function Master() {
+  const { connection } = useRun();
+  const master = useSignal("caution.master") > 0.5;
+  const gaps = useStack().some((s) => s === null);
+  const send = useSend();
+  const release = () => send("Release", "acknowledge");
+  return (
+    <button
+      type="button"
+      data-testid="master-caution"
+      data-lit={master}
+      onPointerDown={() => send("Hold", "acknowledge", "pressed")}
+      onPointerUp={release}
+      onKeyDown={(e) => !e.repeat && (e.key === "Enter" || e.key === " ") && send("Hold", "acknowledge", "pressed")}
+      onKeyUp={(e) => (e.key === "Enter" || e.key === " ") && release()}
+      disabled={!connection.index.has("acknowledge")}
+      className={`rounded px-2 py-0.5 text-2xs ${master ? "bg-caution font-bold text-ground" : "text-pale hover:bg-high"}`}
+    >
+      {master ? "▲ new caution: acknowledge" : gaps ? "close the gaps: restack" : "nothing new"}
+    </button>
+  );
+}
+
+/** Lit cautions by their place in the stack; null where one has gone and left its gap. */
+function useStack(): (Lamp | null)[] {
+  const { panel, connection } = useRun();
+  const places = useSyncExternalStore(
+    (listener) => {
+      const offs = panel.lamps.flatMap((l) => [connection.onSignal(`stack.${l.id}`, listener), connection.onSignal(`lamp.${l.id}`, listener)]);
+      return () => offs.forEach((off) => off());
+    },
+    () => panel.lamps.map((l) => (connection.value(`stack.${l.id}`) || 0) * (connection.value(`lamp.${l.id}`) > 0.5 ? 1 : -1)).join(),
+  );
+  const at = places.split(",").map(Number);
+  return panel.lamps
+    .map((lamp, i) => ({ lamp, place: Math.abs(at[i]!), lit: at[i]! > 0 }))
+    .filter((s) => s.place > 0)
+    .sort((a, b) => a.place - b.place)
+    .map((s) => (s.lit ? s.lamp : null));
+}
+
+function Stack() {
+  const stack = useStack();
+  return (
+    <ol aria-label="Stack of cautions" data-testid="stack" className="mb-1 flex min-h-5 flex-wrap gap-1 text-2xs whitespace-nowrap">
+      {stack.map((lamp, i) =>
+        lamp ? (
+          <li key={lamp.id} className={`rounded bg-raised px-1 ${statusText[lamp.class as Status]}`}>
+            {lamp.label}
+          </li>
+        ) : (
+          <li key={`gap-${i}`} aria-label="gap" className="rounded border border-dashed border-line px-2" />
+        ),
+      )}
+    </ol>
+  );
+}
+
 function LampCell({ lamp }: { lamp: Lamp }) {
+  const ui = useRunUi();
   const lit = useSignal(`lamp.${lamp.id}`) > 0.5;
   const status = lamp.class as Status;
   return (
-    <li data-lamp={lamp.id} data-lit={lit} title={lamp.meaning} className={`flex items-center gap-1 truncate py-px text-2xs ${lit ? statusText[status] : "text-pale/75"}`}>
-      {lit ? <Shape status={status} /> : <span className="inline-block w-3 text-center">·</span>}
-      <span className={`truncate ${lit ? "font-bold" : ""}`}>{lamp.label}</span>
+    <li data-lamp={lamp.id} data-why={`lamp.${lamp.id}`} data-lit={lit} className="min-w-0">
+      <button
+        type="button"
+        title={lamp.meaning}
+        aria-label={`${lamp.label}: ${lit ? "lit" : "dark"}. ${lamp.meaning}`}
+        onClick={() => ui.why(`lamp.${lamp.id}`)}
+        className={`flex w-full items-center gap-1 py-px text-left text-2xs ${lit ? statusText[status] : "text-pale/75"}`}
+      >
+        {lit ? <Shape status={status} /> : <span className="inline-block w-3 text-center">·</span>}
+        <span className={`truncate ${lit ? "font-bold" : ""}`}>{lamp.label}</span>
+      </button>
     </li>
   );
 }

@@ -2,13 +2,12 @@ import type { Link } from "../../api/client";
 import { number } from "../../ui/format";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useRun, useRunState, useSignal } from "../run/context";
-import { linkOf } from "./links";
 
 /** The chain of energy: each link in a word and a number; pressing one opens it. */
 export function Chain({ open, onOpen }: { open: string; onOpen: (link: string) => void }) {
   const { panel } = useRun();
   const { cue } = useRunState();
-  const holding = new Set(cue?.waiting.map((w) => linkOf(panel, w.signal)) ?? []);
+  const holding = new Set(cue?.waiting.map((w) => w.link) ?? []);
   return (
     <nav aria-label="Chain of energy" className="grid grid-cols-5 gap-1 border-b border-line bg-panel px-2 py-1.5 lg:flex lg:items-stretch lg:gap-0">
       {panel.chain.map((link, i) => (
@@ -30,6 +29,7 @@ function ChainLink({ link, first, open, holding, onOpen }: { link: Link; first: 
       <button
         type="button"
         data-link={link.id}
+        data-why={link.number}
         aria-current={open}
         onClick={onOpen}
         className={`min-w-0 flex-1 rounded-2xl border px-2.5 py-1 text-left ${open ? "border-heather bg-heather-soft" : holding ? "border-dashed border-caution" : "border-line bg-raised/60 hover:bg-high"}`}

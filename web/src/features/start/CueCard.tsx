@@ -7,9 +7,9 @@ import { Shape } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
 import { useRun, useRunState, useSignal } from "../run/context";
 import { doAct } from "../run/cue-act";
+import { useRunUi } from "../run/run-ui";
 import { SignalGauge } from "../run/SignalGauge";
 import { Checklist } from "./Checklist";
-import { linkOf } from "./links";
 
 const heads: Record<Cue["kind"], string> = { act: "Now", ready: "Next, when it is time", watch: "Watch", wait: "Wait", finished: "Done" };
 
@@ -45,7 +45,8 @@ export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (l
 
 function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: string) => void; bars: boolean }) {
   const { panel } = useRun();
-  const waitsOn = cue.waiting[0] && linkOf(panel, cue.waiting[0].signal);
+  const ui = useRunUi();
+  const waitsOn = cue.waiting[0]?.link;
   return (
     <>
       <div data-testid="cue" data-cue={cue.id} data-kind={cue.kind} aria-live="polite">
@@ -66,13 +67,18 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
         <div className="text-xs">
           <p className="mb-1 text-pale">Still missing:</p>
           {cue.waiting.slice(0, 5).map((w) => (
-            <Missing key={w.text} signal={w.signal} text={w.text} />
+            <Missing key={w.signal + w.test} signal={w.signal} label={w.label} test={w.test} />
           ))}
-          {waitsOn && onOpenLink && (
-            <button type="button" className="mt-1 text-heather underline" onClick={() => onOpenLink(waitsOn)}>
-              Go to {panel.chain.find((l) => l.id === waitsOn)?.label}
+          <p className="mt-1 flex gap-4">
+            {waitsOn && onOpenLink && (
+              <button type="button" className="text-heather underline" onClick={() => onOpenLink(waitsOn)}>
+                Go to {panel.chain.find((l) => l.id === waitsOn)?.label}
+              </button>
+            )}
+            <button type="button" className="text-heather underline" onClick={() => ui.why(cue.waiting[0]!.signal)}>
+              Why not yet?
             </button>
-          )}
+          </p>
         </div>
       )}
       {bars && cue.watch.length > 0 && (
@@ -102,15 +108,14 @@ function Left({ signal }: { signal: string }) {
   return <span className="num">{clock(value)}</span>;
 }
 
-function Missing({ signal, text }: { signal: string; text: string }) {
-  const { connection, panel } = useRun();
+function Missing({ signal, label, test }: { signal: string; label: string; test: string }) {
+  const { connection } = useRun();
   const value = useSignal(signal);
-  const label = panel.controls.find((c) => c.id === signal)?.label ?? panel.gauges.find((g) => g.signal === signal)?.label ?? panel.lamps.find((l) => l.lit === signal)?.label ?? signal.replaceAll(/[.-]/g, " ");
   const info = connection.info(signal);
   const now = info?.kind === "positions" ? info.positions[value] : info?.kind === "number" ? `${number(value, info.quantum)} ${info.unit}` : value > 0.5 ? "yes" : "not yet";
   return (
     <p className="flex justify-between gap-2 py-0.5">
-      <span className="truncate">{`${label}${text.slice(signal.length)}`.replace(">=", "≥").replace("<=", "≤")}</span>
+      <span className="truncate">{`${label}${test}`.replace(">=", "≥").replace("<=", "≤")}</span>
       <span className="num whitespace-nowrap text-caution">{now}</span>
     </p>
   );

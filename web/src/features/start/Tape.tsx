@@ -18,7 +18,13 @@ export function Tape() {
   const span = Math.max(SPAN, now * 1.05);
   const name = (a: Action) => {
     const label = panel.controls.find((c) => c.id === a.target)?.label ?? panel.gauges.find((g) => g.signal === a.target)?.label ?? a.target;
-    return a.kind === "look" ? `looked at ${label}` : a.kind === "release" ? `${label} let go` : a.kind === "end" ? "end of the run" : `${label} → ${a.position ?? a.number}`;
+    const words: Record<string, string> = {
+      look: `looked at ${label}`,
+      release: `${label} let go`,
+      end: "end of the run",
+      report: `reported: ${panel.faults.find((f) => f.code === a.target)?.label ?? a.target}${a.position ? `, ${a.position.replaceAll("-", " ")}` : ""}`,
+    };
+    return words[a.kind] ?? `${label} → ${a.position ?? a.number}`;
   };
   const at = picked ?? now;
   const shown = actions.filter((a) => a.t <= at + 0.01).slice(-3);

@@ -43,12 +43,16 @@ export function SprungSwitch({ control, position, onHold, onRelease, disabled }:
           aria-label={`${control.label}: hold ${p}`}
           aria-pressed={held === p || position === p}
           onPointerDown={(e) => {
-            e.currentTarget.setPointerCapture(e.pointerId);
-            press(p);
+            // A finger that stays is a hold here, not the call for a menu.
+            e.stopPropagation();
+            if (e.button === 0) {
+              e.currentTarget.setPointerCapture(e.pointerId);
+              press(p);
+            }
           }}
           onPointerUp={release}
           onPointerCancel={release}
-          onContextMenu={(e) => e.preventDefault()}
+          onContextMenu={(e) => holding.current !== null && e.preventDefault()}
           onKeyDown={(e) => {
             if ((e.key === "Enter" || e.key === " ") && !e.repeat) {
               e.preventDefault();

@@ -1,0 +1,79 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
+using HardyEmber.Store;
+using HardyEmber.Web.Live;
+using Microsoft.AspNetCore.Http.HttpResults;
+
+namespace HardyEmber.Web.Api;
+
+/// <summary>Where every control stands when the run begins: to set a real bench alike.</summary>
+/// <param name="Cold">Where a cold jet has it.</param>
+public sealed record StandsAt(string Control, string Label, string Link, string At, string Cold, bool Differs);
+
+internal static class QuestionEndpoints
+{
+    /// <summary>Questions to a run, live as it stands or replayed to a moment of its past.</summary>
+    public static void MapQuestions(this RouteGroupBuilder api)
+    {
+        api.MapGet("/runs/{id}/why", Results<Ok<WhyAnswer>, ProblemHttpResult> (string id, string target, double? at, Fleet fleet, RunStore store, LiveRuns live) =>
+            Ask(id, at, fleet, store, live, m => new WillNotTake(m).For(target), "target")).WithName("GetWhy");
+
+        api.MapGet("/runs/{id}/without", Results<Ok<Drop>, ProblemHttpResult> (string id, string source, double? at, Fleet fleet, RunStore store, LiveRuns live) =>
+            Ask(id, at, fleet, store, live, m => PowerPaths.WithoutSource(m, source), "source")).WithName("GetWithout");
+
+        api.MapPost("/positions", Results<Ok<IReadOnlyList<StandsAt>>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
+        {
+            try
+            {
+                _ = fleet.Build(header);
+                return TypedResults.Ok<IReadOnlyList<StandsAt>>([.. fleet.FindAircraft(header.Aircraft).Controls
+                    .Where(c => c.Only != (header.Start == "air" ? "ground" : "air") && c.Sprung.Count == 0)
+                    .Select(c => Stands(c, header))]);
+            }
+            catch (FormatException e)
+            {
+                return Problems.Bad(e);
+            }
+        }).WithName("GetPositions");
+    }
+
+    private static StandsAt Stands(ControlDefinition c, RunHeader header)
+    {
+        var (position, number) = LeftPositions.Of(c, header);
+        var dial = c.Kind == ControlKind.Dial;
+        string Words(double value) => FormattableString.Invariant($"{value} {c.Unit}").TrimEnd();
+        return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : c.Default!, LeftPositions.IsWrong(c, header));
+    }
+
+    private static Results<Ok<T>, ProblemHttpResult> Ask<T>(string id, double? at, Fleet fleet, RunStore store, LiveRuns live, Func<Machine, T> question, string field)
+    {
+        if (at is < 0 or > RunFile.MaxSeconds or double.NaN)
+        {
+            return Problems.Bad("at", "a time within the run is needed");
+        }
+
+        try
+        {
+            if (at is null && live.Live(id) is { } run)
+            {
+                return TypedResults.Ok(run.Read(r => question(r.Machine)));
+            }
+
+            if (store.Find(id) is not { } stored)
+            {
+                return Problems.NoRun(id);
+            }
+
+            var until = at is { } t ? (long)Math.Round(t / Machine.StepSeconds) : stored.ProgressStep;
+            var before = stored.Log with { Commands = [.. stored.Log.Commands.Where(c => c.Step <= until && c.Kind != CommandKind.End)] };
+            return TypedResults.Ok(question(Rehearsal.Replay(fleet, before, until).Machine));
+        }
+        catch (ArgumentException e)
+        {
+            return Problems.Bad(field, e.Message);
+        }
+    }
+}

@@ -1,0 +1,43 @@
+using CsCheck;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>Hands that do anything, in any order: the same ones for every property of the machine.</summary>
+internal static class RandomHands
+{
+    internal sealed record Act(int Control, int Position, double WaitS, double Number);
+
+    public static Gen<Act> Any { get; } = Gen.Select(Gen.Int[0, 999], Gen.Int[0, 9], Gen.Double[0.02, 6], Gen.Double[0, 1], (c, p, w, n) => new Act(c, p, w, n));
+
+    public static Gen<string> OneOf(params string[] words) => Gen.Int[0, words.Length - 1].Select(i => words[i]);
+
+    /// <summary>Does all acts, each followed by its wait; <paramref name="look"/> is called after every step.</summary>
+    public static void Play(Machine machine, IEnumerable<Act> acts, Action? look)
+    {
+        foreach (var act in acts)
+        {
+            machine.Apply(CommandFor(machine, act));
+            var until = machine.StepIndex + (long)(act.WaitS / Machine.StepSeconds);
+            while (machine.StepIndex < until)
+            {
+                machine.Step();
+                look?.Invoke();
+            }
+        }
+    }
+
+    private static RunCommand CommandFor(Machine machine, Act act)
+    {
+        var control = machine.Aircraft.Controls[act.Control % machine.Aircraft.Controls.Count];
+        if (control.Kind == ControlKind.Dial)
+        {
+            return new RunCommand(machine.StepIndex, CommandKind.Set, control.Id, null, control.Min + act.Number * (control.Max - control.Min));
+        }
+
+        var position = control.Positions[act.Position % control.Positions.Count];
+        return new RunCommand(machine.StepIndex, control.Sprung.Contains(position) ? CommandKind.Hold : CommandKind.Set, control.Id, position);
+    }
+}

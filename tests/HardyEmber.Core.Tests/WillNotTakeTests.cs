@@ -1,0 +1,169 @@
+using CsCheck;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>"Why will it not take" reads the texts that the systems obey; these properties hold the two together.</summary>
+public sealed class WillNotTakeTests
+{
+    private static readonly Gen<RandomHands.Act[]> Acts = RandomHands.Any.Array[5, 40];
+
+    private static readonly Gen<RunHeader> Headers = Gen.Select(RandomHands.OneOf("juniper", "sedge", "tansy"), RandomHands.OneOf("first", "turnaround"), Gen.Int[-35, 50], Gen.Int[1, 1000], Gen.Int[0, 3],
+        (aircraft, start, oat, seed, surprises) => Situations.Calm with { Aircraft = aircraft, Start = start, Seed = seed, Surprises = surprises, Conditions = new RunConditions(oat, 0, 0) });
+
+    /// <summary>What a rule calls its condition is what the machine does: never more, and without faults never less.</summary>
+    [Fact]
+    public void No_signal_comes_up_that_its_rule_forbids() =>
+        Gen.Select(Headers, Acts).Sample((header, acts) =>
+        {
+            var machine = Repository.Fleet.Build(header);
+            var rules = machine.Rules.Select(r => (Rule: r, machine.Compile(r.Text, r.Where).Condition, machine.Signals.Find(r.Signal)!.Index)).ToList();
+            var before = new double[rules.Count];
+            var held = Enumerable.Repeat(-1L, rules.Count).ToArray();
+            RandomHands.Play(machine, acts, () =>
+            {
+                for (var i = 0; i < rules.Count; i++)
+                {
+                    var (rule, condition, index) = rules[i];
+                    var now = machine.Signals.Values[index];
+                    held[i] = condition.Holds(machine.Signals.Values) ? machine.StepIndex : held[i];
+                    // Decisions fall five times a second: a signal may outlive its condition by that long.
+                    var could = machine.StepIndex - held[i] <= Rehearsal.TickSteps;
+                    switch (rule.Kind)
+                    {
+                        case RuleKind.Is:
+                            Against(now < 0.5 || could, rule, machine);
+                            break;
+                        case RuleKind.Comes:
+                            Against(now <= before[i] || could, rule, machine);
+                            break;
+                        case RuleKind.Goes:
+                            Against(now >= before[i] || could, rule, machine);
+                            break;
+                    }
+
+                    before[i] = now;
+                }
+            });
+        }, iter: 120, threads: 2);
+
+    // The words are made only where they are needed: the check runs some millions of times.
+    private static void Against(bool could, Rule rule, Machine machine)
+    {
+        if (!could)
+        {
+            Assert.Fail($"{rule.Signal} changed to {machine[rule.Signal]} at {machine.Time} against its rule {rule.Text}");
+        }
+    }
+
+    /// <summary>Healthy machines: where the rule of a flag holds and nothing moved for a second, the flag is up.</summary>
+    [Fact]
+    public void A_healthy_machine_gives_what_its_rule_allows() =>
+        Gen.Select(Headers, Acts).Sample((header, acts) =>
+        {
+            var machine = Repository.Fleet.Build(header with { Surprises = 0 });
+            RandomHands.Play(machine, acts, null);
+            for (var i = 0; i < 60; i++)
+            {
+                machine.Step();
+            }
+
+            foreach (var rule in machine.Rules.Where(r => r.Kind == RuleKind.Is && !r.Signal.StartsWith("lamp.", StringComparison.Ordinal)))
+            {
+                var holds = machine.Compile(rule.Text, rule.Where).Condition.Holds(machine.Signals.Values);
+                // A load may be starved and a bus overloaded: the rule names a voltage where it matters, the remedy says the rest.
+                Assert.True(!holds || machine[rule.Signal] > 0.5 || rule.Remedy is not null || Starved(machine, rule.Signal), $"{rule.Signal} is down at {machine.Time} though {rule.Text}");
+            }
+        }, iter: 120, threads: 2);
+
+    private static bool Starved(Machine machine, string signal) =>
+        machine.Aircraft.Electrics.Loads.FirstOrDefault(l => signal == $"load.{l.Id}") is { MinV: > 0 } load && machine[$"bus.{load.Bus}"] < load.MinV + 2;
+
+    /// <summary>Doing nothing but what the answers say brings the thing: from a dead jet to light, air, fuel gauges, fire loop.</summary>
+    [Theory]
+    [InlineData("juniper", "load.outside-lights")]
+    [InlineData("juniper", "aux.ready")]
+    [InlineData("juniper", "fire.a-proved")]
+    [InlineData("juniper", "crew.tower")]
+    [InlineData("juniper", "fuel.test-settled")]
+    [InlineData("juniper", "source.cart.good")]
+    [InlineData("sedge", "bus.instruments.live")]
+    [InlineData("sedge", "fuel.test-settled")]
+    [InlineData("sedge", "load.boost-pump")]
+    [InlineData("sedge", "ins.aligning")]
+    [InlineData("sedge", "main.starter-valve")]
+    [InlineData("tansy", "aux.ready")]
+    [InlineData("tansy", "box.radio.ready")]
+    [InlineData("tansy", "inverter.one")]
+    [InlineData("tansy", "crew.start-main")]
+    public void Following_the_cures_brings_it(string aircraft, string target)
+    {
+        var machine = Repository.Fleet.Build(Situations.Calm with { Aircraft = aircraft });
+        var why = new WillNotTake(machine);
+        var held = new Dictionary<string, double>();
+        while (machine[target] < 0.5)
+        {
+            Assert.True(machine.Time < 240, $"{target} after 240 s: {string.Join("; ", why.For(target).Effects.SelectMany(e => e.Chain).Select(u => $"{u.Label} {u.Asked}, is {u.Now}"))}");
+            foreach (var unmet in why.For(target).Effects.SelectMany(e => e.Chain).Where(u => u.Cure?.Control is not null).Reverse().ToList())
+            {
+                Do(machine, unmet.Cure!, held);
+            }
+
+            for (var i = 0; i < 50; i++)
+            {
+                machine.Step();
+            }
+        }
+    }
+
+    private static void Do(Machine machine, Cure cure, Dictionary<string, double> held)
+    {
+        var already = held.TryGetValue(cure.Control!, out var since) && machine.Time - since < 30;
+        var command = cure.Kind switch
+        {
+            "look" => new RunCommand(machine.StepIndex, CommandKind.Look, cure.Control!),
+            "dial" => new RunCommand(machine.StepIndex, CommandKind.Set, cure.Control!, null, cure.Number),
+            "hold" when already => null,
+            "hold" => new RunCommand(machine.StepIndex, CommandKind.Hold, cure.Control!, cure.To),
+            _ => new RunCommand(machine.StepIndex, CommandKind.Set, cure.Control!, cure.To),
+        };
+        if (command is not null)
+        {
+            machine.Apply(command);
+            held[cure.Control!] = machine.Time;
+        }
+    }
+
+    [Fact]
+    public void Every_control_lamp_and_rule_has_an_answer_in_words()
+    {
+        foreach (var aircraft in Repository.Fleet.Aircraft)
+        {
+            var machine = Repository.Fleet.Build(Situations.Calm with { Aircraft = aircraft.Id });
+            var why = new WillNotTake(machine);
+            foreach (var target in aircraft.Controls.Select(c => c.Id).Concat(aircraft.Lamps.Select(l => $"lamp.{l.Id}")).Concat(machine.Rules.Select(r => r.Signal)))
+            {
+                var answer = why.For(target);
+                Assert.True(answer.Sentence.Length > 10, target);
+                Assert.All(answer.Effects.SelectMany(e => e.Chain), u => Assert.True(u.Label.Length > 1 && u.Asked.Length > 0 && u.Now.Length > 0, $"{target}: {u}"));
+            }
+        }
+    }
+
+    [Fact]
+    public void A_lit_caution_says_what_puts_it_out()
+    {
+        var bench = new Bench(Situations.Calm).Set("battery", "on").Run(1);
+        var answer = new WillNotTake(bench.Machine).For("lamp.generator-right");
+        Assert.Contains("burns", answer.Sentence, StringComparison.Ordinal);
+        Assert.Contains(answer.Effects[0].Chain, u => u.Signal == "right.generator");
+        Assert.Contains(answer.Effects[0].Chain, u => u.Cure is { Control: "generator-right", To: "on" });
+    }
+
+    [Fact]
+    public void What_is_not_there_is_refused_by_name() =>
+        Assert.Contains("no control, lamp or signal \"ashtray\"", Assert.Throws<ArgumentException>(() => new WillNotTake(new Bench(Situations.Calm).Machine).For("ashtray")).Message, StringComparison.Ordinal);
+}

@@ -1,0 +1,55 @@
+import { useMemo, useState, type ReactNode } from "react";
+import { showToast } from "../../ui/toast-store";
+import { CommandLine } from "./CommandLine";
+import { useRun } from "./context";
+import { KeyList } from "./KeyList";
+import { ReportDialog } from "./ReportDialog";
+import { pointedAt, RunUiContext, type RunUi } from "./run-ui";
+import { TopBar } from "./TopBar";
+import { useBack } from "./use-back";
+import { useKeys } from "./use-keys";
+import { WhyPanel } from "./WhyPanel";
+
+type Open = { what: "keys" | "line" | "report" } | { what: "why"; target: string } | null;
+
+/** The frame of every screen in a run: top bar, keys, and what opens over the screen. */
+export function RunFrame({ onGoTo, children }: { onGoTo: (control: string) => void; children: ReactNode }) {
+  const { connection } = useRun();
+  const [open, setOpen] = useState<Open>(null);
+  const close = () => setOpen(null);
+  const ui = useMemo<RunUi>(
+    () => ({
+      why: (target) => {
+        if (connection.snapshot?.header.mode === "alone") {
+          showToast("Alone: nothing but the machine. The debrief answers.");
+          return;
+        }
+
+        const cue = connection.state.cue;
+        setOpen({ what: "why", target: target ?? pointedAt() ?? cue?.waiting[0]?.signal ?? cue?.act?.target ?? "" });
+      },
+      goTo: (control) => {
+        setOpen(null);
+        onGoTo(control);
+        // The link's panel is drawn first; then the control is there to take the focus.
+        setTimeout(() => document.querySelector<HTMLElement>(`[data-control="${control}"] :is(button[aria-pressed], [role=radio], [role=slider], input):not(:disabled)`)?.focus(), 60);
+      },
+      report: () => setOpen({ what: "report" }),
+    }),
+    [connection, onGoTo],
+  );
+  const back = useBack();
+  useKeys({ onKeyList: () => setOpen({ what: "keys" }), onCommandLine: () => setOpen({ what: "line" }), onBack: back, ui });
+  return (
+    <RunUiContext.Provider value={ui}>
+      <div className="flex min-h-screen flex-col lg:h-screen lg:min-h-0 lg:overflow-hidden">
+        <TopBar onKeyList={() => setOpen({ what: "keys" })} />
+        {children}
+      </div>
+      <KeyList open={open?.what === "keys"} onClose={close} />
+      {open?.what === "line" && <CommandLine onClose={close} />}
+      {open?.what === "report" && <ReportDialog onClose={close} />}
+      {open?.what === "why" && <WhyPanel key={open.target} target={open.target} onAsk={(target) => setOpen({ what: "why", target })} onClose={close} />}
+    </RunUiContext.Provider>
+  );
+}

@@ -1,0 +1,21 @@
+import { Volume2, VolumeX } from "lucide-react";
+import { useState } from "react";
+import { Button } from "../../ui/button";
+import { setVolume, volume } from "./sound";
+
+/** Mute and volume, at hand. Every sound has its caption: nothing depends on it. */
+export function SoundControl() {
+  const [loud, setLoud] = useState(volume);
+  const set = (to: number) => {
+    setVolume(to);
+    setLoud(to);
+  };
+  return (
+    <span className="flex items-center gap-1">
+      <Button size="small" look="quiet" onClick={() => set(loud > 0 ? 0 : 0.6)} aria-label={loud > 0 ? "Mute" : "Sound on"} aria-pressed={loud === 0}>
+        {loud > 0 ? <Volume2 className="size-4" /> : <VolumeX className="size-4" />}
+      </Button>
+      <input type="range" min="0" max="1" step="0.1" value={loud} onChange={(e) => set(Number(e.target.value))} aria-label="Volume" title="Volume" className="hidden w-12 p-0 accent-(--heather) xl:block" />
+    </span>
+  );
+}

@@ -1,0 +1,22 @@
+import { createContext, useContext } from "react";
+
+/** What any part of a run's screen may ask the screen to do. */
+export interface RunUi {
+  /** Opens "why will it not take" for a control, lamp or signal; without one, for what the eyes or hands are on. */
+  why: (target?: string) => void;
+  /** Opens the control's link and puts the focus on it. */
+  goTo: (control: string) => void;
+  /** Opens the fault report. */
+  report: () => void;
+}
+
+export const RunUiContext = createContext<RunUi>({ why: () => undefined, goTo: () => undefined, report: () => undefined });
+
+export const useRunUi = () => useContext(RunUiContext);
+
+/** The control, lamp or reading under the focus, else under the pointer. */
+export function pointedAt(): string | undefined {
+  const focused = document.activeElement?.closest<HTMLElement>("[data-why]");
+  const hovered = [...document.querySelectorAll<HTMLElement>("[data-why]:hover")].at(-1);
+  return (focused ?? hovered)?.dataset.why;
+}
