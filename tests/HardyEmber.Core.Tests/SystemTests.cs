@@ -25,15 +25,6 @@ public sealed class SystemTests
         Assert.Equal(knots, Atmosphere.CalibratedKnots(Atmosphere.MachFromCalibrated(knots, delta), delta), 6);
     }
 
-    [Fact]
-    public void Battery_voltage_solves_its_quadratic()
-    {
-        // 25 V behind 0.05 Ω feeding 1 000 W: V² − 25 V + 50 = 0, V = (25 + √(625 − 200)) / 2 = 22.8078 V
-        Assert.Equal(22.8078, Battery.VoltageUnderLoad(25, 0.05, 1000), 4);
-        Assert.Equal(25, Battery.VoltageUnderLoad(25, 0.05, 0), 9);
-        Assert.Equal(0, Battery.VoltageUnderLoad(25, 0.05, 4000)); // more than 25²/(4·0.05) = 3 125 W
-    }
-
     [Theory]
     [InlineData(0, 0.038)]
     [InlineData(45, 0.054)]

@@ -60,20 +60,11 @@ public sealed class Lamps : MachineSystem
     public override void Logic()
     {
         var warning = false;
-        var called = 0;
-        for (var i = 0; i < _lamps.Length; i++)
+        foreach (var lamp in _lamps)
         {
-            var lamp = _lamps[i];
             var powered = _v[lamp.BusLive] > 0.5;
             lamp.Latched = powered && lamp.Until is { On: false } && (lamp.Latched || lamp.Lit.On);
             var wanted = (lamp.Lit.On || lamp.Latched) && powered && !lamp.Definition.Spare;
-            // It calls when it is wanted twice running: while contactors settle a lamp may be wanted for a moment and no more.
-            if (wanted && lamp.Was && !lamp.Raised && lamp.Alerts)
-            {
-                called = Raise(lamp, i + 1, called);
-            }
-
-            lamp.Raised &= wanted;
             lamp.Was = wanted;
             var bulb = !lamp.Definition.Spare && _f[lamp.Bulb] > 0.5;
             _v[lamp.Signal] = bulb && (wanted || _test.On && powered) ? 1 : 0;
@@ -81,7 +72,6 @@ public sealed class Lamps : MachineSystem
         }
 
         _v[_warning] = warning ? 1 : 0;
-        _begun = true; // what was lit before the run began alerts nobody
         if (_acknowledge.On && !_wasAcknowledged)
         {
             Acknowledge();
@@ -141,6 +131,19 @@ public sealed class Lamps : MachineSystem
 
     public override void Slow(double dt)
     {
+        // Calls are counted here, when contactors have settled: in the middle of a decision a lamp may be wanted for a moment.
+        var called = 0;
+        for (var i = 0; i < _lamps.Length; i++)
+        {
+            var lamp = _lamps[i];
+            lamp.Raised &= lamp.Was;
+            if (lamp.Was && !lamp.Raised && lamp.Alerts)
+            {
+                called = Raise(lamp, i + 1, called);
+            }
+        }
+
+        _begun = true; // what was lit before the run began alerts nobody
         _v[_unacknowledged] = _v[_master] > 0.5 ? _v[_unacknowledged] + dt : 0;
         var count = 0;
         foreach (var lamp in _lamps)
