@@ -5,15 +5,22 @@ using HardyEmber.Testing;
 
 namespace HardyEmber.Bench;
 
-/// <summary>How fast a two-engine start is simulated and judged, and what a step allocates.</summary>
+/// <summary>How fast a start is simulated and judged, and what a step allocates, for every aircraft of the fleet.</summary>
 internal static class CoreBench
 {
     private const int Rounds = 60;
 
     public static void Run()
     {
+        foreach (var aircraft in Repository.Fleet.Aircraft)
+        {
+            Run(aircraft.Name, Headers.Cold() with { Aircraft = aircraft.Id, Loading = null });
+        }
+    }
+
+    private static void Run(string name, RunHeader header)
+    {
         var fleet = Repository.Fleet;
-        var header = Headers.Cold();
         var log = new ScriptedPilot(new Rehearsal(fleet, header)).Fly();
         for (var i = 0; i < 10; i++)
         {
@@ -35,7 +42,7 @@ internal static class CoreBench
         var median = times[times.Count / 2];
         var simulated = steps * 0.02;
         var tenMinutes = median / simulated * 600;
-        Console.WriteLine($"replay and judge: {simulated:0} s of a two-engine start in {median:0.00} ms (median of {Rounds}), {median * 1e6 / steps:0} ns a step");
+        Console.WriteLine($"{name}: replay and judge {simulated:0} s of its start in {median:0.00} ms (median of {Rounds}), {median * 1e6 / steps:0} ns a step");
         Console.WriteLine($"  = {simulated * 1000 / median:0} x real time; a 10-minute start takes {tenMinutes:0.0} ms, {6 / tenMinutes:0.00} of the speed asked for (6 ms)");
 
         var m = Rehearsal.Replay(fleet, new RunLog(header, [.. log.Commands.Take(log.Commands.Count - 1)]));
@@ -51,6 +58,6 @@ internal static class CoreBench
             m.Step();
         }
 
-        Console.WriteLine($"allocated: {(GC.GetAllocatedBytesForCurrentThread() - before) / (double)Measured:0.00} bytes a step (machine, tracker and judge)");
+        Console.WriteLine($"  allocated: {(GC.GetAllocatedBytesForCurrentThread() - before) / (double)Measured:0.00} bytes a step (machine, tracker and judge)");
     }
 }

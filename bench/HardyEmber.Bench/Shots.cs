@@ -11,13 +11,15 @@ namespace HardyEmber.Bench;
 /// <summary>Takes the pictures of the documentation from the demo data, each in a known moment of a real run.</summary>
 internal static class Shots
 {
-    private sealed record Shot(string Name, Func<ServerProcess, Task<string>> Path, string Wait, string Theme = "soot", int Width = 1280, int Height = 800);
+    private sealed record Shot(string Name, Func<ServerProcess, Task<string>> Path, string Wait, string Theme = "soot", int Width = 1280, int Height = 800, string[]? Press = null);
 
     private static readonly Shot[] All =
     [
         new("sortie", _ => Task.FromResult("/"), "[data-testid=begin]"),
         new("logbook", _ => Task.FromResult("/logbook"), "[data-testid=run-row]"),
         new("start-auxiliary", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]"),
+        new("start-electrics", s => AtAsync(s, Headers.Cold() with { Aircraft = "tansy", Start = "turnaround", Loading = null }, log => Moment(log, "boost-pump", 1)), "[data-testid=cue]", Press: ["[data-link=buses]", "[data-node='inverter.two']"]),
+        new("start-why", s => AtAsync(s, Headers.Cold() with { Aircraft = "sedge", Loading = null }, log => Moment(log, "battery", 4)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-control=boost-pump] span", "w"]),
         new("start-spool", s => AtAsync(s, Headers.Cold() with { Spot = "A4" }, log => Moment(log, "throttle-right", 4.2)), "[data-testid=cue]"),
         new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "taxi-light", 20)), "[data-testid=cue]"),
         new("start-day", s => AtAsync(s, Headers.Cold(), log => Moment(log, "throttle-left", 9)), "[data-testid=cue]", "ash"),
@@ -45,6 +47,20 @@ internal static class Shots
             }
 
             await Task.Delay(1500).ConfigureAwait(false); // fonts and the forecast settle; pictures are no test
+            foreach (var press in shot.Press ?? [])
+            {
+                if (press.Length == 1)
+                {
+                    new OpenQA.Selenium.Interactions.Actions(browser).SendKeys(press).Perform();
+                }
+                else
+                {
+                    new OpenQA.Selenium.Interactions.Actions(browser).MoveToElement(browser.FindElement(By.CssSelector(press))).Click().Perform();
+                }
+
+                await Task.Delay(700).ConfigureAwait(false);
+            }
+
             browser.Picture(Path.Combine(folder, shot.Name + ".png"));
             Report(browser, shot.Name);
         }

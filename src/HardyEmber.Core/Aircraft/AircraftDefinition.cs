@@ -239,7 +239,20 @@ public sealed record AccumulatorDefinition(double FullPsi, double MinPsi, double
 /// <param name="BleedOpen">Condition: engine bleed reaches the cabin and the cooling packs.</param>
 /// <param name="CrossFeed">Condition: a running engine's bleed feeds the other's starter.</param>
 /// <param name="StarterDraw">Share of duct pressure that an open starter valve takes.</param>
-public sealed record AirDefinition(string BleedOpen, string CrossFeed, double CoolingDraw, double StarterDraw);
+public sealed record AirDefinition(string BleedOpen, string CrossFeed, double CoolingDraw, double StarterDraw)
+{
+    /// <summary>Condition: an air cart outside gives full starting air.</summary>
+    public string? Cart { get; init; }
+
+    /// <summary>A self-contained starter on pressure bottles, where the type has one.</summary>
+    public BottlesDefinition? Bottles { get; init; }
+}
+
+/// <param name="Fire">Condition that fires each bottle, one a bottle.</param>
+/// <param name="Seconds">How long a bottle drives the starter.</param>
+/// <param name="FadeShare">What of its pressure is gone at the end of that time.</param>
+/// <param name="StopWhen">Condition under which the starter shuts itself off.</param>
+public sealed record BottlesDefinition(IReadOnlyList<string> Fire, double Seconds, double FadeShare, string StopWhen, string? Needs = null);
 
 public sealed record FireDetectionDefinition
 {

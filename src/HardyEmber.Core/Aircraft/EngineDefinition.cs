@@ -24,6 +24,9 @@ public sealed record EngineDefinition
     public required DragDefinition Drag { get; init; }
     public required FuelDefinition Fuel { get; init; }
     public required GasDefinition Gas { get; init; }
+
+    /// <summary>A speed at which the core may stick until it is given a little more throttle; none where the type has no such place.</summary>
+    public StagnationDefinition? Stagnation { get; init; }
     public required OilDefinition Oil { get; init; }
     public required GeneratorDefinition Generator { get; init; }
     public required HydraulicPumpDefinition Hydraulics { get; init; }
@@ -57,6 +60,12 @@ public sealed record FuelDefinition(double FloorRatio, double SlopeRatio, double
 /// <param name="TurbineSteepness">Exponent of that Hill curve.</param>
 public sealed record GasDefinition(double LagS, double GaugeLagS, double DensityExponent, double AirflowOffsetN2Pct,
     double TailwindLossPerKt, double LightOffMinN2Pct, double LightOffS, double TurbineHalfN2Pct, double TurbineSteepness);
+
+/// <summary>Between two speeds the compressor rows fight each other and turbine work is lost; a nudge of the throttle carries it through.</summary>
+/// <param name="Loss">Share of turbine work lost in the middle between the two speeds.</param>
+/// <param name="Odds">How often a start meets it.</param>
+/// <param name="NudgeGain">What a throttle above idle adds to the fuel schedule while starting.</param>
+public sealed record StagnationDefinition(double FromN2Pct, double ToN2Pct, double Loss, double Odds, double NudgeGain);
 
 /// <param name="MinPsi">The mark that must be passed by <paramref name="MinByN2Pct"/>.</param>
 public sealed record OilDefinition(double IdlePsi, double MinPsi, double MinByN2Pct, double ReliefPsi);

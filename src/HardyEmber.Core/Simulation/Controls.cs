@@ -19,11 +19,9 @@ public sealed class Controls
         public (int From, int To, Switch When)[] Returns { get; set; } = [];
     }
 
-    private readonly FaultCatalog _faults;
-
-    public Controls(MachineContext context, FaultCatalog faults)
+    public Controls(MachineContext context)
     {
-        (_signals, _faults) = (context.Signals, faults);
+        _signals = context.Signals;
         _byId = [];
         foreach (var d in context.Aircraft.Controls)
         {
@@ -83,16 +81,6 @@ public sealed class Controls
             if (_signals.Find(command.Target) is null)
             {
                 throw new CommandException("look", $"there is no control, signal or lamp \"{command.Target}\"");
-            }
-
-            return;
-        }
-
-        if (command.Kind == CommandKind.Report)
-        {
-            if (_faults.Faults.All(f => f.Code != command.Target))
-            {
-                throw new CommandException("report", $"there is no fault \"{command.Target}\"");
             }
 
             return;

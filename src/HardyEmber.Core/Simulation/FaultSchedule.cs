@@ -8,6 +8,9 @@ public sealed class FaultSchedule
 {
     private readonly List<(long Step, int Input, double Level)> _due = [];
     private readonly double[] _inputs;
+    private readonly FaultCatalog _catalog;
+    private readonly AircraftDefinition _aircraft;
+    private readonly string[] _names;
     private int _next;
 
     /// <exception cref="FormatException">A fault does not exist here, or its level is out of bounds.</exception>
@@ -16,8 +19,8 @@ public sealed class FaultSchedule
         ArgumentNullException.ThrowIfNull(context);
         ArgumentNullException.ThrowIfNull(catalog);
         _inputs = context.Faults.Values;
-        string[] names = [.. context.Faults.Names];
-        Faults = FaultDraw.For(context.Header, catalog, context.Aircraft, names);
+        (_catalog, _aircraft, _names) = (catalog, context.Aircraft, [.. context.Faults.Names]);
+        Faults = FaultDraw.For(context.Header, catalog, context.Aircraft, _names);
         foreach (var fault in Faults)
         {
             var definition = catalog.Faults.FirstOrDefault(f => f.Code == fault.Code)
@@ -25,7 +28,7 @@ public sealed class FaultSchedule
             var index = context.Faults.Find(Named(definition.Input, fault)!);
             if (index < 0)
             {
-                var places = FaultDraw.Places(definition, context.Aircraft, names);
+                var places = FaultDraw.Places(definition, context.Aircraft, _names);
                 throw new FormatException(places.Count == 0 ? $"faults: \"{fault.Code}\" does not exist on {context.Aircraft.Name}"
                     : $"faults.{(definition.OfEngine ? "engine" : "item")}: \"{fault.Code}\" needs one of {string.Join(", ", places.Select(p => p.Fault.Engine ?? p.Fault.Item))}");
             }
@@ -44,6 +47,23 @@ public sealed class FaultSchedule
 
     /// <summary>The faults named in the header, and those drawn.</summary>
     public IReadOnlyList<RunFault> Faults { get; }
+
+    /// <summary>Checks that what is reported could be so on this aircraft.</summary>
+    /// <exception cref="CommandException">There is no such fault, or it cannot sit there.</exception>
+    public void CheckReport(RunCommand command)
+    {
+        ArgumentNullException.ThrowIfNull(command);
+        var places = _catalog.Faults.FirstOrDefault(f => f.Code == command.Target) is { } definition ? FaultDraw.Places(definition, _aircraft, _names) : [];
+        if (places.Count == 0)
+        {
+            throw new CommandException("report", $"there is no fault \"{command.Target}\" on {_aircraft.Name}");
+        }
+
+        if (command.Position is { } place && places.All(p => (p.Fault.Engine ?? p.Fault.Item) != place))
+        {
+            throw new CommandException("to", $"\"{command.Target}\" sits in one of {string.Join(", ", places.Select(p => p.Fault.Engine ?? p.Fault.Item ?? "the aircraft"))}");
+        }
+    }
 
     /// <summary>A text of a fault's definition with the engine or part of this run in it.</summary>
     public static string? Named(string? text, RunFault fault)

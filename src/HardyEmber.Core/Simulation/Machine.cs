@@ -22,6 +22,7 @@ public sealed class Machine
     private readonly EngineBay[] _engines;
     private readonly AuxiliaryUnit? _auxiliary;
     private readonly AirSupply _air;
+    private readonly StarterBottles? _bottles;
     private readonly Electrics _electrics;
     private readonly FlightState _flight;
     private readonly MachineContext _context;
@@ -41,17 +42,23 @@ public sealed class Machine
         var s = _context.Signals;
         _time = s.AddNumber("time", "s", 0.1);
         _running = s.AddFlag("time.running", true);
-        Controls = new Controls(_context, faults);
+        Controls = new Controls(_context);
         _station = Station.Of(place, header);
         _electrics = new Electrics(_context, GeneratorOnline);
         _engines = [.. aircraft.Engines.Select(e => new EngineBay(_context, e))];
         _auxiliary = aircraft.AuxiliaryUnit is { } unit ? new AuxiliaryUnit(_context, unit, AirTaken) : null;
         _air = new AirSupply(_context);
+        _bottles = aircraft.Air.Bottles is { } bottles ? new StarterBottles(_context, bottles) : null;
         _flight = new FlightState(_context, _station.PressureAltitudeFt);
         var systems = new List<MachineSystem>(_engines) { _air, _flight };
         if (_auxiliary is not null)
         {
             systems.Add(_auxiliary);
+        }
+
+        if (_bottles is not null)
+        {
+            systems.Add(_bottles);
         }
 
         if (aircraft.FireDetection is { } fire)
@@ -242,6 +249,12 @@ public sealed class Machine
             throw new CommandException("t", "the run has ended");
         }
 
+        if (command.Kind == CommandKind.Report)
+        {
+            _schedule.CheckReport(command);
+            return;
+        }
+
         Controls.Check(command);
     }
 
@@ -350,7 +363,7 @@ public sealed class Machine
         }
 
         _auxiliary?.Step(StepSeconds);
-        _air.Step(StepSeconds, _auxiliary?.GivesAir(_flight.Airborne ? _flight.HeightFt : _station.PressureAltitudeFt) ?? false, bestBleed, open);
+        _air.Step(StepSeconds, _auxiliary?.GivesAir(_flight.Airborne ? _flight.HeightFt : _station.PressureAltitudeFt) ?? false, bestBleed, _bottles?.Share ?? 0, open);
         if (_flight.Airborne)
         {
             _flight.Step(StepSeconds, running == 0 ? -1 : above / _engines.Length);

@@ -10,6 +10,7 @@ public sealed class AirSupply : MachineSystem
 {
     private const double FullDuctPsi = 46;
     private readonly Switch _bleedOpen, _crossFeed;
+    private readonly Switch? _cart;
     private readonly double _coolingDraw, _starterDraw;
     private readonly int _duct, _latch, _cabin, _supply;
     private double _pressure;
@@ -20,9 +21,10 @@ public sealed class AirSupply : MachineSystem
         var d = context.Aircraft.Air;
         _bleedOpen = context.Switch(d.BleedOpen, "air.bleedOpen");
         _crossFeed = context.Switch(d.CrossFeed, "air.crossFeed");
+        _cart = d.Cart is null ? null : context.Switch(d.Cart, "air.cart");
         _coolingDraw = d.CoolingDraw;
         _starterDraw = d.StarterDraw;
-        context.Rule("air.duct", RuleKind.Moves, "air", "Duct air", [context.Aircraft.AuxiliaryUnit is null ? d.CrossFeed : $"aux.ready or ({d.CrossFeed})"]);
+        context.Rule("air.duct", RuleKind.Moves, "air", "Duct air", [string.Join(" or ", new[] { context.Aircraft.AuxiliaryUnit is null ? null : "aux.ready", d.Bottles is null ? null : "bottle.burning", d.Cart, d.CrossFeed }.Where(t => t is not null).Select(t => $"({t})"))]);
         context.Rule("air.cabin", RuleKind.Comes, "air", "Cabin air", [d.BleedOpen, "not air.latched"], "A running engine gives it.");
         _duct = context.Signals.AddNumber("air.duct", "psi", 0.5);
         _latch = context.Signals.AddFlag("air.latched");
@@ -46,16 +48,18 @@ public sealed class AirSupply : MachineSystem
     }
 
     /// <summary>Advances the duct by one step; <paramref name="bestBleed"/> is the greatest N2 of a running engine, %.</summary>
-    public void Step(double dt, bool auxiliaryReady, double bestBleed, int openStarterValves)
+    /// <param name="stored">What a bottle's starter gives, 0 to 1.</param>
+    public void Step(double dt, bool auxiliaryReady, double bestBleed, double stored, int openStarterValves)
     {
-        if (!auxiliaryReady && bestBleed <= 0 && _pressure < 1e-6)
+        var outside = auxiliaryReady || _cart is { On: true } ? 1 : stored;
+        if (outside <= 0 && bestBleed <= 0 && _pressure < 1e-6)
         {
             return;
         }
 
         var fromBleed = _crossFeed.On && !Latched ? Math.Min(1, bestBleed / 78) : 0;
-        var source = Math.Max(auxiliaryReady ? 1 : 0, fromBleed) * _f[_supply];
-        if (CabinAir && !auxiliaryReady)
+        var source = Math.Max(outside, fromBleed) * _f[_supply];
+        if (CabinAir && outside < 1)
         {
             source *= 1 - _coolingDraw;
         }

@@ -58,7 +58,7 @@ public sealed class Engine
     // Coefficients that change slowly, refreshed by Slow().
     private double _airflowFactor = 1, _fuelDensity = 1, _viscosity = 1, _governorFeed = 1, _lightOffNeedS;
     private double _flame, _unlitFuelS, _mixtureS, _gasBefore, _stall, _oilGain, _sigmaBefore = -1, _densityAir = 1;
-    private bool _slowDone;
+    private bool _slowDone, _stagnant;
 
     public EngineInputs In;
     public EngineFaults Faults = new();
@@ -233,6 +233,11 @@ public sealed class Engine
         if (In.FuelOn)
         {
             var schedule = (_d.Fuel.FloorRatio + _fuelSlope * Math.Max(0, n - _d.Fuel.SlopeFromN2Pct)) * _fuelDensity * Faults.FuelTrim;
+            if (_stagnant && In.TargetN2Pct > _d.IdleN2Pct + 5)
+            {
+                schedule *= 1 + _d.Stagnation!.NudgeGain;
+            }
+
             var governed = Math.Max(_governorFeed + 0.09 * (In.TargetN2Pct - n), 0.25 * _governorFeed);
             var wanted = Math.Min(Math.Min(schedule, governed), _d.Fuel.MaxRatio);
             Fuel += Dt / 0.25 * (wanted - Fuel);
@@ -324,6 +329,7 @@ public sealed class Engine
         {
             Lit = true;
             InStartCycle = true;
+            _stagnant = _d.Stagnation is { } s && In.Mach < 0.05 && _random.Next() < s.Odds;
             _mixtureS = 0;
             _flame = 0;
             _unlitFuelS = 0;
@@ -349,6 +355,12 @@ public sealed class Engine
         if (Lit)
         {
             turbine = _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + _d.Windmill.RamTurbineGain * In.Mach);
+        }
+
+        if (_stagnant && _d.Stagnation is { } stuck && n > stuck.FromN2Pct && n < stuck.ToN2Pct)
+        {
+            var half = (stuck.ToN2Pct - stuck.FromN2Pct) / 2;
+            turbine *= 1 - stuck.Loss * (1 - Math.Abs(n - stuck.FromN2Pct - half) / half);
         }
 
         var drag = Drag(n, In.DensityRatio, _viscosity) + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);

@@ -10,11 +10,12 @@ public sealed class EngineBay : MachineSystem
     private readonly double[] _throttleN2;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _coming, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fFan, _fGauge, _still;
     private readonly Load? _electric;
     private readonly int _starterBus;
     private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC;
     private double[] _v = [], _f = [];
+    private double _crankS;
     private bool _begun;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
@@ -48,6 +49,7 @@ public sealed class EngineBay : MachineSystem
         _fuelValve = s.AddFlag($"{Id}.fuel-valve");
         _valve = s.AddFlag($"{Id}.starter-valve");
         (_refused, _coming) = (s.AddFlag($"{Id}.generator-refused"), s.AddFlag($"{Id}.hot-coming"));
+        _still = s.AddFlag($"{Id}.no-rotation");
         _startLimitC = d.StartLimitC;
         _unitVolts = context.Faults.Add($"{Id}.generator-volts", 1);
         if (side.StarterBus is { } bus)
@@ -65,12 +67,16 @@ public sealed class EngineBay : MachineSystem
         _fOil = context.Faults.Add($"{Id}.oil-pump", 1);
         _fBlock = context.Faults.Add($"{Id}.inlet-blockage", 0);
         _fGen = context.Faults.Add($"{Id}.generator", 1);
+        _fStick = context.Faults.Add($"{Id}.starter-sticks", 0);
+        _fShaft = context.Faults.Add($"{Id}.starter-shaft", 1);
+        _fFan = context.Faults.Add($"{Id}.fan-seized", 0);
+        _fGauge = context.Faults.Add($"{Id}.gauge-sticks", 0);
     }
 
     private void Explain(MachineContext context, EngineSideDefinition side, EngineDefinition d)
     {
         var where = $"engines.{Id}";
-        context.Rule($"{Id}.starter-valve", RuleKind.Is, where, $"{side.Label} starter: engaged", [side.StarterValve]);
+        context.Rule($"{Id}.starter-valve", RuleKind.Comes, where, $"{side.Label} starter: engaged", [side.StarterValve]);
         context.Rule($"{Id}.n2", RuleKind.Moves, where, $"{side.Label} core: speed", [$"{Id}.starter-valve or {Id}.lit or flight.airborne", side.StarterBus is null ? $"air.duct > 1 or {Id}.lit or flight.airborne" : $"load.{Id}-starter or {Id}.lit"]);
         context.Rule($"{Id}.fuel-valve", RuleKind.Is, where, $"{side.Label} fuel: open", [side.FuelOn]);
         context.Rule($"{Id}.lit", RuleKind.Comes, where, $"{side.Label} core: alight", [$"{Id}.fuel-valve", side.Igniter, $"bus.{side.IgniterBus}.live", FormattableString.Invariant($"{Id}.n2 >= {d.Gas.LightOffMinN2Pct}")]);
@@ -115,8 +121,9 @@ public sealed class EngineBay : MachineSystem
             Core.BeginAttempt();
         }
 
-        StarterValveOpen = _starter.On;
-        _v[_valve] = _starter.On ? 1 : 0;
+        // A valve that sticks stays where it was, whatever the switch says.
+        StarterValveOpen = _starter.On || StarterValveOpen && _f[_fStick] > 0.5;
+        _v[_valve] = StarterValveOpen ? 1 : 0;
         _v[_refused] = Core.GeneratorReady && _generator.On && !GeneratorOnline ? 1 : 0;
         _v[_gen] = GeneratorOnline ? 1 : 0;
     }
@@ -138,7 +145,9 @@ public sealed class EngineBay : MachineSystem
         _v[_maxPeak] = Math.Max(_v[_maxPeak], Core.PeakC);
         _v[_totalOver] = Math.Max(_v[_totalOver], Core.OverLimitS);
         _v[_oilC] = Core.OilC;
-        _v[_n1] = Core.N1Pct;
+        _v[_n1] = _f[_fFan] > 0.5 ? 0 : Core.N1Pct;
+        _crankS = StarterValveOpen && Core.N2Pct < 2 ? _crankS + dt : 0;
+        _v[_still] = _crankS > 5 ? 1 : 0;
         _v[_hyd] = Core.HydraulicPsi;
     }
 
@@ -146,7 +155,7 @@ public sealed class EngineBay : MachineSystem
     public void Step(double duct)
     {
         // An electric starter's torque goes with the square of its voltage.
-        Core.In.Duct = _electric is null ? duct : _electric.Powered ? Math.Pow(_v[_starterBus] / _starterNominalV, 2) : 0;
+        Core.In.Duct = _f[_fShaft] < 0.5 ? 0 : _electric is null ? duct : _electric.Powered ? Math.Pow(_v[_starterBus] / _starterNominalV, 2) : 0;
         Core.In.StarterValve = StarterValveOpen;
         Core.Step();
         Publish();
@@ -156,7 +165,7 @@ public sealed class EngineBay : MachineSystem
     public void Publish()
     {
         _v[_n2] = Core.N2Pct;
-        _v[_gas] = Core.GaugeC;
+        _v[_gas] = _f[_fGauge] > 0.5 ? _v[_gas] : Core.GaugeC;
         _v[_trueGas] = Core.GasC;
         _v[_peak] = Core.PeakC;
         _v[_over] = Core.OverLimitS;

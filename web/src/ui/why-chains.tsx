@@ -3,7 +3,7 @@ import { Button } from "./button";
 import { Shape } from "./status";
 
 /** The chains of unmet conditions of an answer: each deeper row is why the one above it is unmet. */
-export function WhyChains({ answer, onGoTo }: { answer: WhyAnswer; onGoTo?: (control: string) => void }) {
+export function WhyChains({ answer, onGoTo }: { answer: WhyAnswer; onGoTo?: (control: string, to?: string) => void }) {
   const missing = answer.effects.filter((e) => !e.works);
   const works = answer.effects.filter((e) => e.works);
   return (
@@ -23,7 +23,7 @@ export function WhyChains({ answer, onGoTo }: { answer: WhyAnswer; onGoTo?: (con
                 <span className="num text-caution">{u.now}</span>
                 {u.cure?.control &&
                   (onGoTo ? (
-                    <Button size="small" data-goto={u.cure.control} onClick={() => onGoTo(u.cure!.control!)}>
+                    <Button size="small" data-goto={u.cure.control} onClick={() => onGoTo(u.cure!.control!, u.cure!.to ?? undefined)}>
                       {u.cure.words.replace(/\.$/, "")}
                     </Button>
                   ) : (

@@ -4,7 +4,7 @@ import { CommandLine } from "./CommandLine";
 import { useRun } from "./context";
 import { KeyList } from "./KeyList";
 import { ReportDialog } from "./ReportDialog";
-import { pointedAt, RunUiContext, type RunUi } from "./run-ui";
+import { focusControl, pointedAt, RunUiContext, type RunUi } from "./run-ui";
 import { TopBar } from "./TopBar";
 import { useBack } from "./use-back";
 import { useKeys } from "./use-keys";
@@ -28,11 +28,11 @@ export function RunFrame({ onGoTo, children }: { onGoTo: (control: string) => vo
         const cue = connection.state.cue;
         setOpen({ what: "why", target: target ?? pointedAt() ?? cue?.waiting[0]?.signal ?? cue?.act?.target ?? "" });
       },
-      goTo: (control) => {
+      goTo: (control, to) => {
         setOpen(null);
         onGoTo(control);
         // The link's panel is drawn first; then the control is there to take the focus.
-        setTimeout(() => document.querySelector<HTMLElement>(`[data-control="${control}"] :is(button[aria-pressed], [role=radio], [role=slider], input):not(:disabled)`)?.focus(), 60);
+        setTimeout(() => focusControl(control, to), 60);
       },
       report: () => setOpen({ what: "report" }),
     }),

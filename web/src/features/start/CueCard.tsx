@@ -151,6 +151,9 @@ function ActButton({ cue }: { cue: Cue }) {
       size="large"
       className={cue.drill ? "bg-warning" : ""}
       data-testid="cue-act"
+      data-act={act.kind}
+      data-target={act.target}
+      data-to={act.circle ? "circle" : (act.number ?? act.to)}
       // A hold lasts as long as the pointer is down; everything else is a press.
       onPointerDown={act.kind === "hold" && !holding ? hold : undefined}
       onClick={act.kind === "hold" ? undefined : go}

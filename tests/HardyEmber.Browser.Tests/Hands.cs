@@ -1,0 +1,163 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+
+namespace HardyEmber.Browser.Tests;
+
+/// <summary>One act that the cue asks for, as the page says it.</summary>
+internal sealed record CueAct(string Cue, string Kind, string Target, string To);
+
+/// <summary>Three ways to do what a cue asks: by pointer on the controls themselves, by keys, by the command line.</summary>
+internal sealed class Hands(Cockpit page)
+{
+    private static readonly TimeSpan LongestHold = TimeSpan.FromSeconds(40);
+
+    public static TheoryData<string> Ways => ["mouse", "keyboard", "command line"];
+
+    /// <summary>Follows the cues in one of the ways until a cue comes that ends it.</summary>
+    public void Follow(string way, Func<bool> enough, TimeSpan within)
+    {
+        if (way == "command line")
+        {
+            page.Press("/");
+            page.Find("[aria-label=Command]");
+        }
+
+        page.UntilTrue(
+            () =>
+            {
+                if (enough())
+                {
+                    return true;
+                }
+
+                if (Asked() is { } act)
+                {
+                    Do(way, act);
+                }
+
+                return false;
+            },
+            $"the end of it by {way}",
+            within);
+        if (way == "command line")
+        {
+            page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
+        }
+    }
+
+    // Read in one go: the cue may change between two questions.
+    private CueAct? Asked()
+    {
+        var parts = (IReadOnlyCollection<object>?)page.Driver.ExecuteScript("""
+            const cue = document.querySelector('[data-testid=cue][data-kind=act]'), act = document.querySelector('[data-testid=cue-act]');
+            return cue && act?.dataset.target ? [cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? ''] : null;
+            """);
+        return parts?.Cast<string>().ToList() is [var cue, var kind, var target, var to] ? new CueAct(cue, kind, target, to) : null;
+    }
+
+    private void Do(string way, CueAct act)
+    {
+        switch (way)
+        {
+            case "mouse":
+                ByMouse(act);
+                break;
+            case "keyboard":
+                ByKey(act);
+                break;
+            default:
+                ByLine(act);
+                break;
+        }
+
+        // The act is on its way; the next cue may ask for the same control again, so wait for this one to be taken.
+        try
+        {
+            page.UntilTrue(() => page.CueId != act.Cue || page.CueKind != "act", $"the cue after {act.Cue}", TimeSpan.FromSeconds(2));
+        }
+        catch (TimeoutException)
+        {
+            // Refused, or still due: it is asked again.
+        }
+    }
+
+    private bool Over(CueAct act) => page.CueId != act.Cue || page.CueKind == "finished";
+
+    public void ByKey(CueAct act)
+    {
+        page.KeyDown(" ");
+        if (act.Kind == "hold")
+        {
+            page.UntilTrue(() => Over(act), $"the end of {act.Cue}", LongestHold);
+        }
+
+        page.KeyUp(" ");
+    }
+
+    private void ByMouse(CueAct act)
+    {
+        if (act.Kind == "look")
+        {
+            // A reading has no card to look at: the guide's own button confirms it.
+            var eye = page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] button[aria-label^='Look at']")).FirstOrDefault() ?? page.Find("[data-testid=cue-act]");
+            Click(eye);
+            return;
+        }
+
+        page.Find($"[data-control='{act.Target}']");
+        var positions = page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] :is([role=radio], button)"));
+        if (act.Kind == "hold")
+        {
+            if (positions.FirstOrDefault(b => b.GetDomAttribute("aria-label")?.EndsWith($": hold {act.To}", StringComparison.Ordinal) == true) is not { } button)
+            {
+                return;
+            }
+
+            new Actions(page.Driver).ClickAndHold(button).Perform();
+            page.UntilTrue(() => Over(act), $"the end of {act.Cue}", LongestHold);
+            new Actions(page.Driver).Release().Perform();
+            return;
+        }
+
+        var guard = positions.FirstOrDefault(b => b.GetDomAttribute("aria-label")?.EndsWith("lift the guard", StringComparison.Ordinal) == true);
+        if (guard is not null)
+        {
+            Click(guard);
+        }
+
+        if (positions.FirstOrDefault(b => b.Text == act.To || b.GetDomAttribute("aria-label")?.EndsWith($": {act.To}", StringComparison.Ordinal) == true) is { } position)
+        {
+            Click(position);
+        }
+    }
+
+    private static void Click(IWebElement element)
+    {
+        try
+        {
+            element.Click();
+        }
+        catch (StaleElementReferenceException)
+        {
+            // The screen moved on under the pointer: the next look finds it anew.
+        }
+    }
+
+    private void ByLine(CueAct act)
+    {
+        var name = act.Target.Replace('-', ' ').Replace('.', ' ');
+        Type(act.Kind == "look" ? $"look {name}" : $"{name} {act.To}");
+        if (act.Kind == "hold")
+        {
+            page.UntilTrue(() => Over(act), $"the end of {act.Cue}", LongestHold);
+            Type($"release {name}");
+        }
+    }
+
+    /// <summary>Types a line into the open command line and waits for its echo.</summary>
+    public void Type(string line)
+    {
+        page.Find("[aria-label=Command]").SendKeys(line + Keys.Enter);
+        page.UntilTrue(() => page.Find("[aria-label=Command]").GetDomProperty("value") == "", $"the line taken: {line}");
+    }
+}

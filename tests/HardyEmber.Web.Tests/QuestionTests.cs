@@ -1,0 +1,95 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+using Microsoft.AspNetCore.SignalR;
+
+namespace HardyEmber.Web.Tests;
+
+/// <summary>Questions to a run: why will it not take, what falls without a source, where the controls stand; and reports.</summary>
+public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerFixture>
+{
+    private ServerProcess Server => fixture.Server;
+
+    private static IEnumerable<string?> Unmet(JsonElement answer) =>
+        answer.GetProperty("effects").EnumerateArray().SelectMany(e => e.GetProperty("chain").EnumerateArray()).Select(u => u.GetProperty("signal").GetString());
+
+    [Fact]
+    public async Task Why_is_answered_live_and_at_any_moment_of_the_past()
+    {
+        var id = await Server.CreateAsync();
+        await using var page = await HubPage.OpenAsync(Server, id);
+        Assert.Contains("battery", Unmet(await Server.JsonAsync($"/api/runs/{id}/why?target=aux-unit")));
+        await page.UntilAsync(p => p.Time > 1, "a second");
+        await page.SendAsync("Set", "battery", "on");
+        await page.SendAsync("Set", "aux-unit", "on");
+        await page.UntilAsync(p => p.Value("aux.running") > 0.5, "the unit");
+        Assert.DoesNotContain("battery", Unmet(await Server.JsonAsync($"/api/runs/{id}/why?target=aux-unit")));
+        Assert.Contains("battery", Unmet(await Server.JsonAsync($"/api/runs/{id}/why?target=aux-unit&at=0.5")));
+    }
+
+    [Theory]
+    [InlineData("why?target=ashtray", HttpStatusCode.BadRequest, "target")]
+    [InlineData("why?target=battery&at=-1", HttpStatusCode.BadRequest, "at")]
+    [InlineData("why?target=battery&at=NaN", HttpStatusCode.BadRequest, "at")]
+    [InlineData("without?source=windmill", HttpStatusCode.BadRequest, "source")]
+    public async Task A_bad_question_names_its_field(string question, HttpStatusCode status, string field)
+    {
+        var id = await Server.CreateAsync();
+        using var response = await Server.Client.GetAsync(Pages.Path($"/api/runs/{id}/{question}"));
+        Assert.Equal(status, response.StatusCode);
+        Assert.Equal(field, (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("field").GetString());
+    }
+
+    [Fact]
+    public async Task A_question_to_no_run_is_a_404() =>
+        Assert.Equal(HttpStatusCode.NotFound, (await Server.Client.GetAsync(Pages.Path("/api/runs/none/why?target=battery"))).StatusCode);
+
+    [Fact]
+    public async Task What_falls_without_a_source_comes_in_order()
+    {
+        var id = await Server.CreateAsync();
+        await using var page = await HubPage.OpenAsync(Server, id);
+        await page.SendAsync("Set", "battery", "on");
+        await page.UntilAsync(p => p.Value("bus.essential.live") > 0.5, "the bus");
+        var drop = await Server.JsonAsync($"/api/runs/{id}/without?source=battery");
+        Assert.Contains("essential", drop.GetProperty("buses").EnumerateArray().Select(b => b.GetString()));
+        var after = drop.GetProperty("loads").EnumerateArray().Select(l => l.GetProperty("afterS").GetDouble()).ToList();
+        Assert.NotEmpty(after);
+        Assert.Equal(after.Order(), after);
+    }
+
+    [Fact]
+    public async Task The_hardware_list_shows_what_the_last_pilot_left()
+    {
+        async Task<List<JsonElement>> ListAsync(string start)
+        {
+            using var response = await Server.Client.PostAsJsonAsync(Pages.Path("/api/positions"), Pages.Header with { Start = start }, FleetJson.Line);
+            response.EnsureSuccessStatusCode();
+            return [.. (await response.Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray()];
+        }
+
+        Assert.DoesNotContain(await ListAsync("first"), p => p.GetProperty("differs").GetBoolean());
+        var left = await ListAsync("turnaround");
+        Assert.Contains(left, p => p.GetProperty("differs").GetBoolean() && p.GetProperty("at").GetString() != p.GetProperty("cold").GetString());
+    }
+
+    [Fact]
+    public async Task A_report_is_stored_and_judged()
+    {
+        var id = await Server.CreateAsync(Pages.Header with { Faults = [new RunFault("loop-a-short", Level: 1)] });
+        await using var page = await HubPage.OpenAsync(Server, id);
+        await page.SendAsync("Set", "battery", "on");
+        await page.UntilAsync(p => p.Value("fire.alarm") > 0.5, "the alarm");
+        await page.SendAsync("Report", "loop-a-short", null!);
+        var e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Report", "gremlins", null!));
+        Assert.Contains("report: there is no fault", e.Message, StringComparison.Ordinal);
+        e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Report", "dead-bulb", "ashtray"));
+        Assert.Contains("to: \"dead-bulb\" sits in one of", e.Message, StringComparison.Ordinal);
+        await page.SendAsync("End");
+        var findings = (await Server.JsonAsync($"/api/runs/{id}/debrief")).GetProperty("judgement").GetProperty("findings").EnumerateArray();
+        Assert.Contains(findings, f => f.GetProperty("code").GetString() == "fault-answered");
+    }
+}
