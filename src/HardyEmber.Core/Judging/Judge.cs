@@ -285,7 +285,8 @@ public sealed class Judge
 
     private static Finding Omitted(TrackedStep step, double end)
     {
-        var undone = step.FirstDone >= 0;
+        // What held for less than a second, while the machine settled, was never done.
+        var undone = step.FirstDone >= 0 && step.LastUndone - step.FirstDone > 1;
         var from = undone ? step.LastUndone : end;
         return new Finding(undone ? "undone" : "omitted", Severity.Caution, from, end,
             undone ? $"“{Title(step)}” was done at {Clock(step.FirstDone)} and undone again at {Clock(step.LastUndone)}." : $"“{Title(step)}” was left out.",

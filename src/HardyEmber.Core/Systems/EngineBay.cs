@@ -6,16 +6,18 @@ namespace HardyEmber.Core.Systems;
 /// <summary>One engine in the aircraft: its controls, faults and generator on the input side, its signals on the output side.</summary>
 public sealed class EngineBay : MachineSystem
 {
+    private const double StuckPctPerS = 0.15;
+    private const double HungAfterS = 8;
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
     private readonly double[] _throttleN2;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _coming, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fFan, _fGauge, _still;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fFan, _fGauge, _still, _stuck, _hung;
     private readonly Load? _electric;
     private readonly int _starterBus;
     private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC;
     private double[] _v = [], _f = [];
-    private double _crankS;
+    private double _crankS, _n2Before;
     private bool _begun;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
@@ -50,6 +52,7 @@ public sealed class EngineBay : MachineSystem
         _valve = s.AddFlag($"{Id}.starter-valve");
         (_refused, _coming) = (s.AddFlag($"{Id}.generator-refused"), s.AddFlag($"{Id}.hot-coming"));
         _still = s.AddFlag($"{Id}.no-rotation");
+        (_stuck, _hung) = (s.AddNumber($"{Id}.stuck", "s", 0.2), s.AddFlag($"{Id}.hung"));
         _startLimitC = d.StartLimitC;
         _unitVolts = context.Faults.Add($"{Id}.generator-volts", 1);
         if (side.StarterBus is { } bus)
@@ -148,6 +151,11 @@ public sealed class EngineBay : MachineSystem
         _v[_n1] = _f[_fFan] > 0.5 ? 0 : Core.N1Pct;
         _crankS = StarterValveOpen && Core.N2Pct < 2 ? _crankS + dt : 0;
         _v[_still] = _crankS > 5 ? 1 : 0;
+        // Alight, below idle, and no longer accelerating.
+        var stands = Core.InStartCycle && dt > 0 && Math.Abs(Core.N2Pct - _n2Before) / dt < StuckPctPerS;
+        _n2Before = Core.N2Pct;
+        _v[_stuck] = stands ? _v[_stuck] + dt : 0;
+        _v[_hung] = _v[_stuck] > HungAfterS ? 1 : 0;
         _v[_hyd] = Core.HydraulicPsi;
     }
 
