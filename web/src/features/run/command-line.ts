@@ -53,7 +53,13 @@ export function suggest(vocabulary: Vocabulary, text: string): Suggestion[] {
 
 function named({ controls, readings, faults }: Vocabulary, verb: Suggestion["verb"], words: string[]): Suggestion[] {
   if (verb === "report") {
-    return faults.flatMap((f) => (f.places.length > 0 ? f.places : [undefined]).filter((p) => takes(wordsOf(f.label, `${f.code} ${p ?? ""}`), words)).map((p) => ({ verb, target: f.code, position: p, label: `Report: ${f.label}${p ? `, ${p.replaceAll("-", " ")}` : ""}` })));
+    // A word of the fault's own name counts more than one of the place it may sit in.
+    const own = (f: Fault) => words.filter((w) => takes(wordsOf(f.label, ""), [w])).length;
+    return [...faults]
+      .sort((a, b) => own(b) - own(a))
+      .flatMap((f) => (f.places.length > 0 ? f.places : [undefined]).map((place) => ({ f, place })))
+      .filter(({ f, place }) => takes(wordsOf(f.label, `${f.code} ${place ?? ""}`), words))
+      .map(({ f, place }) => ({ verb, target: f.code, position: place, label: `Report: ${f.label}${place ? `, ${place.replaceAll("-", " ")}` : ""}` }));
   }
 
   const all = [...controls.map((c) => ({ name: c.id, label: c.label })), ...(verb === "release" ? [] : readings)];
