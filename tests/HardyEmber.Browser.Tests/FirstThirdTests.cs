@@ -19,7 +19,6 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
     [InlineData("sedge", "keyboard", -35)]
     [InlineData("sedge", "command line", 50)]
     [InlineData("tansy", "mouse", 50)]
-    [InlineData("tansy", "command line", -35)]
     public async Task To_the_edge_of_cranking(string aircraft, string way, double oatC)
     {
         await _page.OpenRunAsync(At(aircraft, oatC));
@@ -39,7 +38,6 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
     [InlineData("juniper", "fuel-gauge-off", "left", "battery on|fuel gauge test 8s", "fuel gauge left")]
     [InlineData("juniper", "aux-no-light", null, "battery on|auxiliary unit on", null)]
     [InlineData("juniper", "aux-hot", null, "battery on|auxiliary unit on", null)]
-    [InlineData("juniper", "aux-door", null, "battery on|auxiliary unit on", null)]
     [InlineData("sedge", "dead-bulb", "fire", "battery on|ground power master on|ask cart asking|lamp test 30s", "bulb fire")]
     [InlineData("sedge", "cart-over-volts", "cart", "battery on|ask cart asking", "cart over")]
     [InlineData("tansy", "inverter-dead", "two", "battery on|inverter 2 on", "inverter two")]

@@ -104,7 +104,16 @@ internal sealed class Hands(Cockpit page)
             return;
         }
 
-        page.Find($"[data-control='{act.Target}']");
+        var card = $"[data-control='{act.Target}']";
+        try
+        {
+            page.UntilTrue(() => page.Driver.FindElements(By.CssSelector(card)).Count > 0 || Over(act), card, TimeSpan.FromSeconds(3));
+        }
+        catch (TimeoutException)
+        {
+            return; // another cue came and went in between: what is due now is asked anew
+        }
+
         var positions = page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] :is([role=radio], button)"));
         if (act.Kind == "hold")
         {

@@ -28,6 +28,8 @@ public sealed class StartTests(BrowserFixture fixture)
         Assert.Empty(_page.Console());
     }
 
+    private string _rate = "3";
+
     private bool Tab()
     {
         _page.Press(Keys.Tab);
@@ -43,6 +45,13 @@ public sealed class StartTests(BrowserFixture fixture)
         if (kind == "finished")
         {
             return true;
+        }
+
+        // Waits are passed at twice the rate at which hands can follow.
+        var rate = kind is "wait" ? "4" : "3";
+        if (rate != _rate)
+        {
+            _page.Press(_rate = rate);
         }
 
         if (kind != "act")

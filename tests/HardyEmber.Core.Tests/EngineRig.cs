@@ -4,9 +4,9 @@ using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
 
-/// <summary>One Juniper core on a test bench: full control of air, fuel and weather, nothing else of the aircraft.</summary>
+/// <summary>One core on a test bench, Juniper's unless another is named: full control of air, fuel and weather, nothing else of the aircraft.</summary>
 internal sealed record EngineRig(double FuelAtN2Pct, double Duct = 1, double AirC = 15, double AltitudeFt = 0, double TailwindKt = 0,
-    double IgniterFromS = 0, double IgniterAfterFuelS = 0, bool IgniterDead = false, bool CutWhenAheadOverLimit = false)
+    double IgniterFromS = 0, double IgniterAfterFuelS = 0, bool IgniterDead = false, bool CutWhenAheadOverLimit = false, string Aircraft = "juniper")
 {
     private const double RunS = 150;
 
@@ -17,7 +17,7 @@ internal sealed record EngineRig(double FuelAtN2Pct, double Duct = 1, double Air
 
     public Outcome Run()
     {
-        var d = Repository.Fleet.FindAircraft("juniper").Engine;
+        var d = Repository.Fleet.FindAircraft(Aircraft).Engine;
         var engine = new Engine(d, AirC, new RandomStream(1, "rig"));
         engine.In = new EngineInputs
         {

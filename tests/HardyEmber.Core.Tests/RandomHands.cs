@@ -2,6 +2,7 @@ using CsCheck;
 using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
 
@@ -11,6 +12,9 @@ internal static class RandomHands
     internal sealed record Act(int Control, int Position, double WaitS, double Number);
 
     public static Gen<Act> Any { get; } = Gen.Select(Gen.Int[0, 999], Gen.Int[0, 9], Gen.Double[0.02, 6], Gen.Double[0, 1], (c, p, w, n) => new Act(c, p, w, n));
+
+    /// <summary>Every type of the fleet.</summary>
+    public static string[] Types { get; } = [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
 
     public static Gen<string> OneOf(params string[] words) => Gen.Int[0, words.Length - 1].Select(i => words[i]);
 

@@ -46,7 +46,7 @@ public sealed class TrajectoryTests
         Assert.Equal(Enumerable.Range(0, 5).Select(_ => alone.Next()), Enumerable.Range(0, 5).Select(_ => beside.Next()));
     }
 
-    private static readonly Gen<RunHeader> AnyHeader = Gen.Select(Gen.Int[-40, 50], Gen.Int[0, 40], Gen.Int[0, 360], RandomHands.OneOf("air", "juniper", "sedge", "tansy"), Gen.Int[1, 1000], (oat, wind, from, kind, seed) =>
+    private static readonly Gen<RunHeader> AnyHeader = Gen.Select(Gen.Int[-40, 50], Gen.Int[0, 40], Gen.Int[0, 360], RandomHands.OneOf(["air", .. RandomHands.Types]), Gen.Int[1, 1000], (oat, wind, from, kind, seed) =>
         (kind == "air" ? Situations.Air : Situations.Calm with { Aircraft = kind }) with { Conditions = new RunConditions(oat, from, wind, PressureAltitudeFt: 0), Seed = seed });
 
     /// <summary>Whatever hands do, in whatever order: finite, smooth, bounded, never negative where nothing can be.</summary>
@@ -88,10 +88,10 @@ public sealed class TrajectoryTests
         Assert.InRange(machine.Signals.Find("aux.n") is null ? 0 : machine["aux.n"], 0, 101);
     }
 
+    public static TheoryData<string> Types => [.. RandomHands.Types];
+
     [Theory]
-    [InlineData("juniper")]
-    [InlineData("sedge")]
-    [InlineData("tansy")]
+    [MemberData(nameof(Types))]
     public void A_step_allocates_nothing(string aircraft)
     {
         var log = Flown(Situations.DemoDay with { Aircraft = aircraft });

@@ -11,7 +11,7 @@ public sealed class WillNotTakeTests
 {
     private static readonly Gen<RandomHands.Act[]> Acts = RandomHands.Any.Array[5, 40];
 
-    private static readonly Gen<RunHeader> Headers = Gen.Select(RandomHands.OneOf("juniper", "sedge", "tansy"), RandomHands.OneOf("first", "turnaround"), Gen.Int[-35, 50], Gen.Int[1, 1000], Gen.Int[0, 3],
+    private static readonly Gen<RunHeader> Headers = Gen.Select(RandomHands.OneOf(RandomHands.Types), RandomHands.OneOf("first", "turnaround"), Gen.Int[-35, 50], Gen.Int[1, 1000], Gen.Int[0, 3],
         (aircraft, start, oat, seed, surprises) => Situations.Calm with { Aircraft = aircraft, Start = start, Seed = seed, Surprises = surprises, Conditions = new RunConditions(oat, 0, 0) });
 
     /// <summary>What a rule calls its condition is what the machine does: never more, and without faults never less.</summary>
@@ -99,6 +99,12 @@ public sealed class WillNotTakeTests
     [InlineData("tansy", "box.radio.ready")]
     [InlineData("tansy", "inverter.one")]
     [InlineData("tansy", "crew.start-main")]
+    [InlineData("alder", "aux.generator")]
+    [InlineData("alder", "bus.instruments.live")]
+    [InlineData("bramble", "bottle.burning")]
+    [InlineData("bramble", "task.computer-test")]
+    [InlineData("teasel", "bus.avionics.live")]
+    [InlineData("burdock", "load.boost-pumps")]
     public void Following_the_cures_brings_it(string aircraft, string target)
     {
         var machine = Repository.Fleet.Build(Situations.Calm with { Aircraft = aircraft });

@@ -180,6 +180,9 @@ public sealed record EngineSideDefinition(string Id, string Label, string Thrott
     /// <summary>An electric starter: the bus it draws from and its power at standstill, W. Without one, duct air turns the core.</summary>
     public string? StarterBus { get; init; }
     public double StarterW { get; init; }
+
+    /// <summary>The engine whose open starter valve keeps this one's shut: they share the same air or current.</summary>
+    public string? Rival { get; init; }
 }
 
 public sealed record AuxiliaryUnitDefinition

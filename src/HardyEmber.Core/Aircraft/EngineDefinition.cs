@@ -59,7 +59,11 @@ public sealed record FuelDefinition(double FloorRatio, double SlopeRatio, double
 /// <param name="TurbineHalfN2Pct">Speed at which the turbine's efficiency has reached half of its final value (Hill curve).</param>
 /// <param name="TurbineSteepness">Exponent of that Hill curve.</param>
 public sealed record GasDefinition(double LagS, double GaugeLagS, double DensityExponent, double AirflowOffsetN2Pct,
-    double TailwindLossPerKt, double LightOffMinN2Pct, double LightOffS, double TurbineHalfN2Pct, double TurbineSteepness);
+    double TailwindLossPerKt, double LightOffMinN2Pct, double LightOffS, double TurbineHalfN2Pct, double TurbineSteepness)
+{
+    /// <summary>How much of the heat not yet lit the projection counts on: less where a core lights slowly turning and gains air while the flame spreads.</summary>
+    public double AheadTrust { get; init; } = 1;
+}
 
 /// <summary>Between two speeds the compressor rows fight each other and turbine work is lost; a nudge of the throttle carries it through.</summary>
 /// <param name="Loss">Share of turbine work lost in the middle between the two speeds.</param>

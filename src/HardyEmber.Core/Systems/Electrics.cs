@@ -56,12 +56,15 @@ public sealed class Electrics : MachineSystem
         public double DemandW;
     }
 
-    private sealed class InverterState(InverterDefinition definition, int bus, Switch when, int on, int fault)
+    private sealed class InverterState(InverterDefinition definition, int bus, Switch when, int on, int silent, int fault)
     {
         public InverterDefinition Definition { get; } = definition;
         public int Bus { get; } = bus;
         public Switch When { get; } = when;
         public int On { get; } = on;
+
+        /// <summary>Asked for and fed, and gives nothing.</summary>
+        public int Silent { get; } = silent;
         public int Fault { get; } = fault;
         public double DemandW;
         public bool WasOn;
@@ -95,7 +98,7 @@ public sealed class Electrics : MachineSystem
     private InverterState MakeInverter(MachineContext context, InverterDefinition d)
     {
         var bus = Array.FindIndex(_buses, b => b.Definition.Id == d.Bus);
-        return bus >= 0 ? new InverterState(d, bus, context.Switch(d.When, $"electrics.inverters.{d.Id}.when"), context.Signals.AddFlag($"inverter.{d.Id}"), context.Faults.Add($"inverter.{d.Id}", 1))
+        return bus >= 0 ? new InverterState(d, bus, context.Switch(d.When, $"electrics.inverters.{d.Id}.when"), context.Signals.AddFlag($"inverter.{d.Id}"), context.Signals.AddFlag($"inverter.{d.Id}-silent"), context.Faults.Add($"inverter.{d.Id}", 1))
             : throw new FormatException($"electrics.inverters.{d.Id}.bus: there is no bus \"{d.Bus}\"");
     }
 
@@ -205,6 +208,8 @@ public sealed class Electrics : MachineSystem
         {
             Changed |= inverter.WasOn != _v[inverter.On] > 0.5;
             inverter.WasOn = _v[inverter.On] > 0.5;
+            var asked = inverter.When.On && _buses[inverter.Bus].Fed && _v[_buses[inverter.Bus].Volts] >= inverter.Definition.CutOutV;
+            _v[inverter.Silent] = asked && !inverter.WasOn ? 1 : 0;
         }
 
         foreach (var (load, _, _) in _loads)

@@ -40,6 +40,9 @@ public sealed class Engine
 {
     private const double Dt = 0.02;
     private const double PuddleBurnS = 1.5;
+
+    /// <summary>A flame smaller than this says too little of the heat to come.</summary>
+    private const double LeastFlame = 0.1;
     private const double PuddleMax = 2.6;
     private const double PuddleHalfS = 10;
 
@@ -173,7 +176,8 @@ public sealed class Engine
         // The slope tells the heat now released (first-order gas lag); while the flame still spreads round the combustor,
         // the heat to come is larger by the share not yet lit. What of it arrives within two seconds is the projection.
         var released = GasC + slope * _d.Gas.LagS;
-        var full = Lit && _flame < 1 ? In.AirC + (released - In.AirC) / Math.Max(_flame - 0.5 * dt / LightRoundS, 0.1) : released;
+        var full = Lit && _flame < 1 ? In.AirC + (released - In.AirC) / Math.Max(_flame - 0.5 * dt / LightRoundS, LeastFlame) : released;
+        full = released + _d.Gas.AheadTrust * (full - released);
         AheadC = GasC + (full - GasC) * _aheadShare;
         NozzlePct += Math.Clamp(NozzleTarget() - NozzlePct, -9 * dt, 9 * dt) * (HydraulicPsi > 300 || N2Pct > 20 ? 1 : 0);
     }

@@ -8,22 +8,25 @@ public sealed class EngineBay : MachineSystem
 {
     private const double StuckPctPerS = 0.15;
     private const double HungAfterS = 8;
+    private const double LatePct = 4;
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
     private readonly double[] _throttleN2;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _coming, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fFan, _fGauge, _still, _stuck, _hung;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fFan, _fGauge, _still, _stuck, _hung, _late;
     private readonly Load? _electric;
     private readonly int _starterBus;
-    private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC;
+    private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC, _cutoutN2;
     private double[] _v = [], _f = [];
+    private readonly string? _rivalId;
+    private int _rival = -1;
     private double _crankS, _n2Before;
     private bool _begun;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
         var d = context.Aircraft.Engine;
-        Id = side.Id;
+        (Id, _rivalId) = (side.Id, side.Rival);
         Core = new Engine(d, context.Header.Conditions.OatC, context.Random($"engine-{side.Id}"));
         _fuelOn = context.Switch(side.FuelOn, $"engines.{side.Id}.fuelOn");
         _starter = context.Switch(side.StarterValve, $"engines.{side.Id}.starterValve");
@@ -53,6 +56,8 @@ public sealed class EngineBay : MachineSystem
         (_refused, _coming) = (s.AddFlag($"{Id}.generator-refused"), s.AddFlag($"{Id}.hot-coming"));
         _still = s.AddFlag($"{Id}.no-rotation");
         (_stuck, _hung) = (s.AddNumber($"{Id}.stuck", "s", 0.2), s.AddFlag($"{Id}.hung"));
+        _late = s.AddFlag($"{Id}.starter-late");
+        _cutoutN2 = d.Starter.CutoutN2Pct;
         _startLimitC = d.StartLimitC;
         _unitVolts = context.Faults.Add($"{Id}.generator-volts", 1);
         if (side.StarterBus is { } bus)
@@ -79,7 +84,7 @@ public sealed class EngineBay : MachineSystem
     private void Explain(MachineContext context, EngineSideDefinition side, EngineDefinition d)
     {
         var where = $"engines.{Id}";
-        context.Rule($"{Id}.starter-valve", RuleKind.Comes, where, $"{side.Label} starter: engaged", [side.StarterValve]);
+        context.Rule($"{Id}.starter-valve", RuleKind.Comes, where, $"{side.Label} starter: engaged", [side.StarterValve, side.Rival is { } rival ? $"not {rival}.starter-valve" : null]);
         context.Rule($"{Id}.n2", RuleKind.Moves, where, $"{side.Label} core: speed", [$"{Id}.starter-valve or {Id}.lit or flight.airborne", side.StarterBus is null ? $"air.duct > 1 or {Id}.lit or flight.airborne" : $"load.{Id}-starter or {Id}.lit"]);
         context.Rule($"{Id}.fuel-valve", RuleKind.Is, where, $"{side.Label} fuel: open", [side.FuelOn]);
         context.Rule($"{Id}.lit", RuleKind.Comes, where, $"{side.Label} core: alight", [$"{Id}.fuel-valve", side.Igniter, $"bus.{side.IgniterBus}.live", FormattableString.Invariant($"{Id}.n2 >= {d.Gas.LightOffMinN2Pct}")]);
@@ -97,6 +102,7 @@ public sealed class EngineBay : MachineSystem
     {
         _v = context.Signals.Values;
         _f = context.Faults.Values;
+        _rival = _rivalId is { } id ? context.Signals.Find($"{id}.starter-valve")?.Index ?? throw new FormatException($"engines.{Id}.rival: there is no engine \"{id}\"") : -1;
         Publish();
     }
 
@@ -119,13 +125,14 @@ public sealed class EngineBay : MachineSystem
         Core.Faults.OilPump = _f[_fOil];
         Core.Faults.InletBlockage = _f[_fBlock];
         GeneratorOnline = Core.GeneratorReady && _generator.On && _f[_fGen] > 0.5 && _f[_unitVolts] is > 0.82 and < 1.12;
-        if (_starter.On && !StarterValveOpen && Core.N2Pct < 1)
+        if (_starter.On && !StarterValveOpen && Core.N2Pct < 1 && (_rival < 0 || _v[_rival] < 0.5))
         {
             Core.BeginAttempt();
         }
 
         // A valve that sticks stays where it was, whatever the switch says.
-        StarterValveOpen = _starter.On || StarterValveOpen && _f[_fStick] > 0.5;
+        // Two that ask in the same moment: the first in the data gets it, the other sees its valve open.
+        StarterValveOpen = _starter.On && (_rival < 0 || _v[_rival] < 0.5) || StarterValveOpen && _f[_fStick] > 0.5;
         _v[_valve] = StarterValveOpen ? 1 : 0;
         _v[_refused] = Core.GeneratorReady && _generator.On && !GeneratorOnline ? 1 : 0;
         _v[_gen] = GeneratorOnline ? 1 : 0;
@@ -156,6 +163,7 @@ public sealed class EngineBay : MachineSystem
         _n2Before = Core.N2Pct;
         _v[_stuck] = stands ? _v[_stuck] + dt : 0;
         _v[_hung] = _v[_stuck] > HungAfterS ? 1 : 0;
+        _v[_late] = StarterValveOpen && Core.N2Pct > _cutoutN2 + LatePct ? 1 : 0;
         _v[_hyd] = Core.HydraulicPsi;
     }
 

@@ -37,7 +37,7 @@ public sealed class StarterBottles : MachineSystem
             context.Rule($"bottle.{i + 1}", RuleKind.Goes, $"air.bottles.fire[{i}]", $"Bottle {i + 1}: full", [_d.Fire[i], _d.Needs], "A spent bottle is filled on the ground, not here.");
         }
 
-        context.Rule("bottle.burning", RuleKind.Comes, "air.bottles", "Starter turbine: driven", [string.Join(" or ", _d.Fire.Select((f, i) => $"(({f}) and bottle.{i + 1})")), _d.Needs], "Each bottle fires once.");
+        context.Rule("bottle.burning", RuleKind.Comes, "air.bottles", "Starter turbine: driven", [string.Join(" or ", _d.Fire.Select((f, i) => $"(({f}) and (bottle.{i + 1} or bottle.burning))")), _d.Needs], "Each bottle fires once.");
     }
 
     /// <summary>Starting air, 0 to 1.</summary>

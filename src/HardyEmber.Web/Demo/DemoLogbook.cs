@@ -11,7 +11,8 @@ namespace HardyEmber.Web.Demo;
 /// </summary>
 internal static class DemoLogbook
 {
-    private sealed record Entry(double DaysAgo, string Pilot, long Seed, string Spot, double OatC, PilotTraits Traits, string? FuelOn = null, RunFault? Fault = null, RunFlight? Flight = null);
+    private sealed record Entry(double DaysAgo, string Pilot, long Seed, string Spot, double OatC, PilotTraits Traits, string? FuelOn = null, RunFault? Fault = null, RunFlight? Flight = null,
+        string Aircraft = "juniper", string Start = "first");
 
     // Ash has the bad week: two hot starts in the tailwind of spot A4, one not cut off in time.
     private static readonly Entry[] Entries =
@@ -29,6 +30,13 @@ internal static class DemoLogbook
         new(8.3, "Clinker", 21, "A1", -22, new PilotTraits(1.4), Flight: new RunFlight(25000, 230, "right")),
         new(6.2, "Tinder", 22, "A1", -23, new PilotTraits(1.3)),
         new(3.4, "Ash", 23, "A1", -24, new PilotTraits(1.7), Fault: new RunFault("rich-control", "left", Level: 1.2)),
+        new(36.7, "Flint", 31, "A2", -17, new PilotTraits(2.3, Forgets: new HashSet<string> { "computer-test" }), Aircraft: "bramble"),
+        new(28.4, "Kindle", 32, "A3", -11, new PilotTraits(1.8), Fault: new RunFault("dead-bulb", Item: "oil"), Aircraft: "sedge"),
+        new(23.9, "Clinker", 33, "A1", -8, new PilotTraits(1.7), Aircraft: "tansy", Start: "turnaround"),
+        new(16.1, "Flint", 34, "A2", -13, new PilotTraits(1.6), Aircraft: "alder"),
+        new(9.7, "Tinder", 35, "A1", -21, new PilotTraits(1.5, Forgets: new HashSet<string> { "sweep-master-arm", "right-master-arm" }), Aircraft: "alder", Start: "turnaround"),
+        new(4.8, "Kindle", 36, "A2", -23, new PilotTraits(1.3), Aircraft: "teasel"),
+        new(2.5, "Clinker", 37, "A3", -24, new PilotTraits(1.3), Aircraft: "bramble", Start: "turnaround"),
         new(1.3, "Kindle", 24, "A1", -24, new PilotTraits(1.1)),
     ];
 
@@ -44,11 +52,11 @@ internal static class DemoLogbook
         {
             var header = new RunHeader
             {
-                Aircraft = "juniper",
+                Aircraft = e.Aircraft,
                 Place = "skerrow-main",
                 Spot = e.Spot,
                 Seed = e.Seed,
-                Start = e.Flight is null ? "first" : "air",
+                Start = e.Flight is null ? e.Start : "air",
                 Conditions = new RunConditions(e.OatC, 310, 17, QnhHpa: 987),
                 School = e.FuelOn is { } fuelOn ? new Dictionary<string, string> { ["fuelOn"] = fuelOn } : new Dictionary<string, string>(),
                 Faults = e.Fault is { } fault ? [fault] : [],
