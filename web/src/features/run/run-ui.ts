@@ -25,5 +25,11 @@ export function pointedAt(): string | undefined {
 export function focusControl(control: string, to?: string) {
   const all = [...document.querySelectorAll<HTMLElement>(`[data-control="${control}"] :is(button[aria-pressed], [role=radio], [role=slider], input)`)].filter((e) => !e.matches(":disabled"));
   const wanted = to && all.find((e) => e.textContent === to || e.ariaLabel?.endsWith(`: ${to}`) || e.ariaLabel?.endsWith(`: hold ${to}`));
-  (wanted || all[0])?.focus();
+  const at = wanted || all[0];
+  if (at) {
+    // It was sought out: like one reached by Tab it keeps its own keys.
+    at.dataset.own = "";
+    at.addEventListener("blur", () => delete at.dataset.own, { once: true });
+    at.focus();
+  }
 }

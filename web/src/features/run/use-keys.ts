@@ -40,7 +40,10 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
       const at = e.target as HTMLElement;
       return at.closest("input, textarea, select, [role=dialog]") !== null;
     };
-    const own = (e: KeyboardEvent) => (e.target as HTMLElement).matches(":is(button, a, [role=slider], [role=button]):focus-visible");
+    // A control reached by Tab keeps its own keys; one that was only clicked does not, whatever key came since.
+    let tabbed = false;
+    const own = (e: KeyboardEvent) => (tabbed || (e.target as HTMLElement).dataset.own !== undefined) && (e.target as HTMLElement).matches("button, a, [role=slider], [role=button]");
+    const point = () => (tabbed = false);
     const release = () => {
       pressed.current = false;
       if (held.current) {
@@ -60,6 +63,7 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
       }
     };
     const down = (e: KeyboardEvent) => {
+      tabbed ||= e.key === "Tab";
       if (e.ctrlKey || e.metaKey || e.altKey || busy(e)) {
         return;
       }
@@ -118,10 +122,12 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
         release();
       }
     };
+    window.addEventListener("pointerdown", point, true);
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     window.addEventListener("blur", release);
     return () => {
+      window.removeEventListener("pointerdown", point, true);
       window.removeEventListener("keydown", down);
       window.removeEventListener("keyup", up);
       window.removeEventListener("blur", release);

@@ -50,7 +50,7 @@ export function OneLine() {
   const lost = new Set(picked?.kind === "source" ? (without.data?.buses ?? []).map((b) => `bus.${b}`) : []);
   return (
     <figure aria-label="One-line diagram" className="min-w-0">
-      <svg viewBox={`-4 -4 ${layout.width + 8} ${layout.height + 8}`} className="max-h-64 w-full" role="group" aria-label="Sources and buses">
+      <svg viewBox={`-4 -4 ${layout.width + 8} ${layout.height + 8}`} className="max-h-52 w-full" role="group" aria-label="Sources and buses">
         {layout.edges.map((e) => {
           const live = e.feed === 0 ? read(connection, panel, e.bus).on : connection.value(`bus.${e.bus}.feed`) === e.feed;
           return <path key={`${e.from}/${e.bus}`} data-edge={`${e.from}/${e.bus}`} data-live={live} d={e.path} fill="none" className={live ? "stroke-ready" : "stroke-line"} strokeWidth={live ? 3 : 1.5} strokeDasharray={live ? undefined : "3 4"} />;
