@@ -87,4 +87,18 @@ public sealed class FleetTests
             }
         }
     }
+
+    /// <summary>Nothing turns before the ground was warned, the tower asked and the crew has given its signal: on every type.</summary>
+    [Fact]
+    public void Every_first_crank_rests_on_light_tower_and_crew()
+    {
+        foreach (var procedure in Repository.Fleet.Procedures.Where(p => p.Starts.Contains("first")))
+        {
+            var crank = procedure.Phases.SelectMany(p => p.Steps).First(s => s.Id.StartsWith("crank", StringComparison.Ordinal));
+            var on = crank.After.Select(a => a.Step).ToList();
+            Assert.Contains("anti-collision", on);
+            Assert.Contains("tower", on);
+            Assert.Contains(on, s => s.StartsWith("crew-", StringComparison.Ordinal));
+        }
+    }
 }
