@@ -30,6 +30,9 @@ public sealed class TrackedStep
     public double LastUndone { get; internal set; } = -1;
     internal int TargetIndex { get; init; } = -1;
     internal int TargetPosition { get; init; } = -1;
+
+    /// <summary>Its act puts the control where a cold jet has it: to find it there says nothing of something running.</summary>
+    internal bool IsCold { get; init; }
     public TrackedStep[] Dependencies { get; internal set; } = [];
 
     /// <summary>What is said of each of <see cref="Dependencies"/>, in the same order.</summary>
@@ -165,6 +168,7 @@ public sealed class ProcedureTracker
         {
             TargetIndex = target?.Index ?? -1,
             TargetPosition = position,
+            IsCold = s.Act.To is { } at && machine.Aircraft.Controls.Any(c => c.Id == s.Act.Set && c.Default == at),
         };
     }
 
@@ -295,5 +299,5 @@ public sealed class ProcedureTracker
     }
 
     private List<TrackedStep> Running() =>
-        [.. Steps.Where(s => !s.Done && !s.Definition.Act.Watch && Acted(s))];
+        [.. Steps.Where(s => !s.Done && !s.Definition.Act.Watch && !s.IsCold && Acted(s))];
 }

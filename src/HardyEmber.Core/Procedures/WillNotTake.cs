@@ -30,16 +30,19 @@ public sealed record WhyAnswer(string Target, string Label, string Sentence, IRe
 public sealed class WillNotTake
 {
     private const int Deepest = 6;
+    private const int BeyondHands = 40;
     private readonly Machine _machine;
     private readonly double[] _v;
     private readonly Dictionary<string, Rule> _rules;
     private readonly SignalWords _words;
+    private readonly HashSet<string> _controls;
 
     public WillNotTake(Machine machine)
     {
         ArgumentNullException.ThrowIfNull(machine);
         (_machine, _v, _words) = (machine, machine.Signals.Values, new SignalWords(machine));
         _rules = machine.Rules.ToDictionary(r => r.Signal);
+        _controls = [.. machine.Aircraft.Controls.Select(c => c.Id)];
     }
 
     /// <exception cref="ArgumentException">There is no control, lamp or signal of that name.</exception>
@@ -133,7 +136,9 @@ public sealed class WillNotTake
         }
 
         var atoms = new List<(Atom Atom, bool Wanted)>();
-        Collect(Parsed(rule.Text, rule.Where), wanted || rule.Kind == RuleKind.Goes, atoms);
+        // What puts a lamp out is the end of its cause, not of its current.
+        var text = !wanted && signal.StartsWith("lamp.", StringComparison.Ordinal) ? _machine.Aircraft.Lamps.First(l => l.Id == signal[5..]).Lit : rule.Text;
+        Collect(Parsed(text, rule.Where), wanted || rule.Kind == RuleKind.Goes, atoms);
         foreach (var (atom, want) in atoms)
         {
             if (!path.Add(atom.SignalName))
@@ -150,7 +155,7 @@ public sealed class WillNotTake
     // Deeper atoms are asked for as flags; a number that should be lower has no rule that brings it down but time.
     private bool WantsFlag(Atom atom, bool wanted) => _machine.Signals.All[atom.Signal].Kind != SignalKind.Flag || wanted;
 
-    // What would have to change, each with the truth it should have. Of several ways that would do, all are named: hands choose.
+    // What would have to change, each with the truth it should have. Where one of several ways would do, the shortest is named.
     private void Collect(Condition condition, bool wanted, List<(Atom, bool)> into)
     {
         if (condition.Holds(_v) == wanted)
@@ -166,14 +171,52 @@ public sealed class WillNotTake
             case NotNode not:
                 Collect(not.Inner, !wanted, into);
                 break;
-            case JoinNode join:
+            case JoinNode join when join.All == wanted:
                 foreach (var part in join.Parts)
                 {
                     Collect(part, wanted, into);
                 }
 
                 break;
+            case JoinNode join:
+                Collect(join.Parts.MinBy(p => Effort(p, wanted, []))!, wanted, into);
+                break;
         }
+    }
+
+    /// <summary>How far a condition is from what is wanted: acts of hands, waits for machines, and what nobody can bring about.</summary>
+    private int Effort(Condition condition, bool wanted, HashSet<string> path)
+    {
+        if (condition.Holds(_v) == wanted)
+        {
+            return 0;
+        }
+
+        return condition switch
+        {
+            NotNode not => Effort(not.Inner, !wanted, path),
+            JoinNode join when join.All == wanted => join.Parts.Sum(p => Effort(p, wanted, path)),
+            JoinNode join => join.Parts.Min(p => Effort(p, wanted, path)),
+            Atom atom => Effort(atom, wanted, path),
+            _ => 0,
+        };
+    }
+
+    private int Effort(Atom atom, bool wanted, HashSet<string> path)
+    {
+        if (_controls.Contains(atom.SignalName) || atom.SignalName.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal))
+        {
+            return 1;
+        }
+
+        if (path.Count > Deepest || !_rules.TryGetValue(atom.SignalName, out var rule) || !path.Add(atom.SignalName))
+        {
+            return BeyondHands; // it would rest on itself, or on nothing that hands reach
+        }
+
+        var effort = 1 + Effort(Parsed(rule.Text, rule.Where), WantsFlag(atom, wanted) || rule.Kind == RuleKind.Goes, path);
+        path.Remove(atom.SignalName);
+        return effort;
     }
 
     private Unmet UnmetOf(Atom atom, bool wanted, int depth)

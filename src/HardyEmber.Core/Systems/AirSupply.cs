@@ -24,7 +24,7 @@ public sealed class AirSupply : MachineSystem
         _cart = d.Cart is null ? null : context.Switch(d.Cart, "air.cart");
         _coolingDraw = d.CoolingDraw;
         _starterDraw = d.StarterDraw;
-        context.Rule("air.duct", RuleKind.Moves, "air", "Duct air", [string.Join(" or ", new[] { context.Aircraft.AuxiliaryUnit is null ? null : "aux.ready", d.Bottles is null ? null : "bottle.burning", d.Cart, d.CrossFeed }.Where(t => t is not null).Select(t => $"({t})"))]);
+        context.Rule("air.duct", RuleKind.Moves, "air", "Duct air", [string.Join(" or ", new[] { context.Aircraft.AuxiliaryUnit is null ? null : "aux.ready", d.Bottles is null ? null : "bottle.burning", d.Cart, $"({d.CrossFeed}) and ({string.Join(" or ", context.Aircraft.Engines.Select(e => $"{e.Id}.lit"))})" }.Where(t => t is not null).Select(t => $"({t})"))]);
         context.Rule("air.cabin", RuleKind.Comes, "air", "Cabin air", [d.BleedOpen, "not air.latched"], "A running engine gives it.");
         _duct = context.Signals.AddNumber("air.duct", "psi", 0.5);
         _latch = context.Signals.AddFlag("air.latched");

@@ -100,6 +100,14 @@ public sealed class Crew : MachineSystem
                 continue;
             }
 
+            if (!r.Hears.On)
+            {
+                // The line went dead while they thought about it: nothing is heard, and the question stands anew.
+                (r.WaitS, r.WasAsked) = (-1, false);
+                _v[r.Left] = 0;
+                continue;
+            }
+
             r.WaitS -= dt;
             _v[r.Left] = Math.Max(0, r.WaitS);
             if (r.WaitS < 0)
