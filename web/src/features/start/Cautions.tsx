@@ -70,7 +70,7 @@ function useStack(): (Lamp | null)[] {
 function Stack() {
   const stack = useStack();
   return (
-    <ol aria-label="Stack of cautions" data-testid="stack" className="mb-1 flex min-h-5 flex-wrap gap-1 text-2xs whitespace-nowrap">
+    <ol aria-label="Stack of cautions" data-testid="stack" className="mb-1 flex min-h-10 flex-wrap content-start gap-1 text-2xs whitespace-nowrap">
       {stack.map((lamp, i) =>
         lamp ? (
           <li key={lamp.id} className={`rounded bg-raised px-1 ${statusText[lamp.class as Status]}`}>
