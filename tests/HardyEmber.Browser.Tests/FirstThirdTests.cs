@@ -78,7 +78,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
             "loop-b-short" => () => _page.Lit("fire-bay-right"),
             "cart-over-volts" => () => _page.Lit("ground-power-bad"),
             "inverter-dead" => () => _page.Lit("inverter-two"),
-            "dead-bulb" => () => _page.Lit("spare-1") || _page.Lit("hot") && !_page.Lit("fire"),
+            "dead-bulb" => () => _page.Lit("hot") && !_page.Lit("fire"),
             _ => () => string.CompareOrdinal(_page.Text("[data-testid=clock]"), "00:26") >= 0,
         };
         _page.UntilTrue(seen, $"the sign of {code}", TimeSpan.FromSeconds(40));

@@ -11,8 +11,6 @@ internal sealed class Hands(Cockpit page)
 {
     private static readonly TimeSpan LongestHold = TimeSpan.FromSeconds(40);
 
-    public static TheoryData<string> Ways => ["mouse", "keyboard", "command line"];
-
     /// <summary>Follows the cues in one of the ways until a cue comes that ends it.</summary>
     public void Follow(string way, Func<bool> enough, TimeSpan within)
     {

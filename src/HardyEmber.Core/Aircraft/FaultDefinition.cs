@@ -41,5 +41,4 @@ public sealed record FaultDefinition
     public double Odds { get; init; } = 1;
 
     public bool OfEngine => Input.Contains("{engine}", StringComparison.Ordinal);
-    public bool OfItem => Input.Contains("{item}", StringComparison.Ordinal);
 }
