@@ -5,7 +5,17 @@ var file = new Argument<FileInfo>("file") { Description = "A run file (NDJSON: a
 var telemetry = new Option<FileInfo?>("--telemetry") { Description = "Write one row a tenth of a second, one column a signal, as CSV." };
 var findings = new Option<FileInfo?>("--findings") { Description = "Write the judge's findings as JSON." };
 var sim = new Command("sim", "Simulate and judge a run; print its summary as JSON.") { file, telemetry, findings };
-sim.SetAction(args => SimCommand.Run(args.GetValue(file)!, args.GetValue(telemetry), args.GetValue(findings), Console.Out, Console.Error));
+var repeat = new Option<int?>("--repeat") { Description = "Instead: fly the header so many times with scattered weather, wear and pilots; print the chances." };
+var wear = new Option<double>("--wear") { Description = "With --repeat: the chance that a start carries a drawn fault, 0 to 1.", DefaultValueFactory = _ => 0.1 };
+sim.Options.Add(repeat);
+sim.Options.Add(wear);
+sim.SetAction((args, cancel) =>
+{
+    var run = args.GetValue(file)!;
+    return Task.FromResult(args.GetValue(repeat) is { } times
+        ? ChanceCommand.Run(run, times, args.GetValue(wear), Console.Out, Console.Error, cancel)
+        : SimCommand.Run(run, args.GetValue(telemetry), args.GetValue(findings), Console.Out, Console.Error));
+});
 
 var header = new Argument<FileInfo>("file") { Description = "A run file; only its header is read." };
 var reaction = new Option<double>("--reaction") { Description = "Mean reaction time, s.", DefaultValueFactory = _ => 1.2 };
@@ -15,5 +25,8 @@ fly.SetAction(args => FlyCommand.Run(args.GetValue(header)!, args.GetValue(react
 var schemas = new Command("schemas", "Write the JSON Schemas of the data files to fleet/schema.");
 schemas.SetAction(_ => SchemaCommand.Run());
 
-return new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, schemas }
+var figures = new Command("figures", "Fly the cases of the behaviour table and draw docs/models/starts.md.");
+figures.SetAction(_ => FiguresCommand.Run());
+
+return new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, schemas, figures }
     .Parse(args).Invoke();

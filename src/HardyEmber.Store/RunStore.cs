@@ -33,7 +33,7 @@ public sealed class RunStore(Database database)
                 INSERT INTO runs (id, created, header, aircraft, place, pilot, start, mode, parent, parent_step, progress_step, ended)
                 VALUES ($id, $created, $header, $aircraft, $place, $pilot, $start, $mode, $parent, $parentStep, $progress, $ended)
                 """;
-            Bind(insert, ("$id", id), ("$created", Stamp(created)), ("$header", JsonSerializer.Serialize(run.Header, FleetJson.Line)),
+            Rows.Bind(insert, ("$id", id), ("$created", Rows.Stamp(created)), ("$header", JsonSerializer.Serialize(run.Header, FleetJson.Line)),
                 ("$aircraft", run.Header.Aircraft), ("$place", run.Header.Place), ("$pilot", run.Header.Pilot), ("$start", run.Header.Start),
                 ("$mode", run.Header.Mode), ("$parent", parent), ("$parentStep", parent is null ? null : parentStep),
                 ("$progress", run.Commands.Count > 0 ? Math.Max(run.Commands[^1].Step, parentStep) : parentStep), ("$ended", run.Ended ? 1 : 0));
@@ -53,7 +53,7 @@ public sealed class RunStore(Database database)
     {
         using var insert = connection.CreateCommand();
         insert.CommandText = "INSERT INTO commands (run, seq, step, kind, target, position, number) VALUES ($run, $seq, $step, $kind, $target, $position, $number)";
-        Bind(insert, ("$run", id), ("$seq", seq), ("$step", command.Step), ("$kind", command.Kind.ToString().ToLowerInvariant()),
+        Rows.Bind(insert, ("$run", id), ("$seq", seq), ("$step", command.Step), ("$kind", command.Kind.ToString().ToLowerInvariant()),
             ("$target", command.Target), ("$position", command.Position), ("$number", command.Number));
         insert.ExecuteNonQuery();
     }
@@ -64,7 +64,7 @@ public sealed class RunStore(Database database)
         using var connection = database.Connect();
         using var select = connection.CreateCommand();
         select.CommandText = "SELECT created, header, progress_step, ended, parent FROM runs WHERE id = $id";
-        Bind(select, ("$id", id));
+        Rows.Bind(select, ("$id", id));
         using var reader = select.ExecuteReader();
         if (!reader.Read())
         {
@@ -72,7 +72,7 @@ public sealed class RunStore(Database database)
         }
 
         var header = JsonSerializer.Deserialize<RunHeader>(reader.GetString(1), FleetJson.Line)!;
-        return new StoredRun(id, Parse(reader.GetString(0)), new RunLog(header, Commands(connection, id)), reader.GetInt64(2), reader.GetInt64(3) != 0,
+        return new StoredRun(id, Rows.Time(reader.GetString(0)), new RunLog(header, Commands(connection, id)), reader.GetInt64(2), reader.GetInt64(3) != 0,
             reader.IsDBNull(4) ? null : reader.GetString(4));
     }
 
@@ -80,13 +80,13 @@ public sealed class RunStore(Database database)
     {
         using var select = connection.CreateCommand();
         select.CommandText = "SELECT step, kind, target, position, number FROM commands WHERE run = $id ORDER BY seq";
-        Bind(select, ("$id", id));
+        Rows.Bind(select, ("$id", id));
         using var reader = select.ExecuteReader();
         var commands = new List<RunCommand>();
         while (reader.Read())
         {
             commands.Add(new RunCommand(reader.GetInt64(0), Enum.Parse<CommandKind>(reader.GetString(1), ignoreCase: true), reader.GetString(2),
-                reader.IsDBNull(3) ? null : reader.GetString(3), reader.IsDBNull(4) ? null : reader.GetDouble(4)));
+                reader.IsDBNull(3) ? null : reader.GetString(3), Rows.Real(reader, 4)));
         }
 
         return commands;
@@ -105,17 +105,17 @@ public sealed class RunStore(Database database)
               AND ($aircraft IS NULL OR aircraft = $aircraft) AND ($before IS NULL OR created < $before)
             ORDER BY created DESC, id LIMIT $limit
             """;
-        Bind(select, ("$pilot", filter.Pilot), ("$verdict", filter.Verdict), ("$aircraft", filter.Aircraft),
-            ("$before", filter.Before is { } before ? Stamp(before) : null), ("$limit", Math.Clamp(filter.Limit, 1, 500)));
+        Rows.Bind(select, ("$pilot", filter.Pilot), ("$verdict", filter.Verdict), ("$aircraft", filter.Aircraft),
+            ("$before", filter.Before is { } before ? Rows.Stamp(before) : null), ("$limit", Math.Clamp(filter.Limit, 1, 500)));
         using var reader = select.ExecuteReader();
         var rows = new List<RunRow>();
         while (reader.Read())
         {
-            rows.Add(new RunRow(reader.GetString(0), Parse(reader.GetString(1)), reader.GetString(2), reader.GetString(3), reader.GetString(4),
+            rows.Add(new RunRow(reader.GetString(0), Rows.Time(reader.GetString(1)), reader.GetString(2), reader.GetString(3), reader.GetString(4),
                 reader.GetString(5), reader.GetString(6), reader.IsDBNull(7) ? null : reader.GetString(7),
                 Math.Round(reader.GetInt64(8) * Core.Simulation.Machine.StepSeconds, 2), reader.GetInt64(9) != 0,
                 reader.IsDBNull(10) ? null : reader.GetString(10), reader.IsDBNull(11) ? null : reader.GetString(11),
-                reader.IsDBNull(12) ? null : reader.GetDouble(12), reader.IsDBNull(13) ? null : reader.GetInt32(13)));
+                Rows.Real(reader, 12), reader.IsDBNull(13) ? null : reader.GetInt32(13)));
         }
 
         return rows;
@@ -134,14 +134,17 @@ public sealed class RunStore(Database database)
     {
         ArgumentNullException.ThrowIfNull(summary);
         using var connection = database.Connect();
+        using var transaction = connection.BeginTransaction();
         using var update = connection.CreateCommand();
         update.CommandText = """
             UPDATE runs SET ended = 1, verdict = $verdict, sentence = $sentence, peak_c = $peak, findings = $findings, progress_step = $step WHERE id = $id
             """;
-        Bind(update, ("$id", id), ("$verdict", JsonNamingPolicy.KebabCaseLower.ConvertName(summary.Verdict.ToString())), ("$sentence", summary.Sentence),
+        Rows.Bind(update, ("$id", id), ("$verdict", JsonNamingPolicy.KebabCaseLower.ConvertName(summary.Verdict.ToString())), ("$sentence", summary.Sentence),
             ("$peak", summary.PeakC.Count > 0 ? summary.PeakC.Values.Max() : null), ("$findings", summary.Findings),
             ("$step", (long)Math.Round(summary.Seconds / Core.Simulation.Machine.StepSeconds)));
         update.ExecuteNonQuery();
+        StartStore.Replace(connection, id, summary.Starts);
+        transaction.Commit();
     }
 
     /// <summary>Remembers how far live runs have got. Not a promise to anyone, so one transaction for all.</summary>
@@ -159,22 +162,10 @@ public sealed class RunStore(Database database)
         {
             using var update = connection.CreateCommand();
             update.CommandText = "UPDATE runs SET progress_step = max(progress_step, $step) WHERE id = $id";
-            Bind(update, ("$id", id), ("$step", step));
+            Rows.Bind(update, ("$id", id), ("$step", step));
             update.ExecuteNonQuery();
         }
 
         transaction.Commit();
     }
-
-    private static void Bind(SqliteCommand command, params (string Name, object? Value)[] values)
-    {
-        foreach (var (name, value) in values)
-        {
-            command.Parameters.AddWithValue(name, value ?? DBNull.Value);
-        }
-    }
-
-    private static string Stamp(DateTimeOffset time) => time.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffffffZ", CultureInfo.InvariantCulture);
-
-    private static DateTimeOffset Parse(string text) => DateTimeOffset.Parse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal);
 }

@@ -27,7 +27,7 @@ catch (Exception e) when (e is FormatException or DataFolderException)
     return 2;
 }
 
-builder.Services.AddSingleton(fleet).AddSingleton(database).AddSingleton<RunStore>().AddSingleton<CommandLogWriter>();
+builder.Services.AddSingleton(fleet).AddSingleton(database).AddSingleton<RunStore>().AddSingleton<StartStore>().AddSingleton<CommandLogWriter>();
 builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
 builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
 builder.Services.AddSignalR(o => o.MaximumReceiveMessageSize = 8 << 10).AddJsonProtocol(o => FleetJson.Configure(o.PayloadSerializerOptions));
@@ -52,6 +52,7 @@ var api = app.MapGroup("/api");
 api.MapFleet();
 api.MapRuns();
 api.MapQuestions();
+api.MapStarts();
 api.MapGet("/health", () => Results.Ok(new { status = "up" })).ExcludeFromDescription();
 app.MapOpenApi();
 app.MapHub<RunHub>("/hub/run");

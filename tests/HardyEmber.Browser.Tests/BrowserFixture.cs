@@ -48,12 +48,30 @@ internal sealed class Cockpit(BrowserFixture fixture)
     public async Task<string> OpenRunAsync(RunHeader header)
     {
         using var response = await Server.Client.PostAsJsonAsync(new Uri("/api/runs", UriKind.Relative), header, FleetJson.Line);
+        return await OpenAsync(response);
+    }
+
+    /// <summary>Opens a run that has been flown so far already; it stands paused.</summary>
+    public async Task<string> OpenLogAsync(RunLog log)
+    {
+        using var text = new StringWriter(CultureInfo.InvariantCulture);
+        RunFile.Write(text, log);
+        using var content = new StringContent(text.ToString(), System.Text.Encoding.UTF8, "application/x-ndjson");
+        using var response = await Server.Client.PostAsync(new Uri("/api/runs/import", UriKind.Relative), content);
+        return await OpenAsync(response);
+    }
+
+    private async Task<string> OpenAsync(HttpResponseMessage response)
+    {
         response.EnsureSuccessStatusCode();
         var id = (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
         Go($"/run/{id}");
         Find("[data-testid=clock]");
         return id;
     }
+
+    /// <summary>Drops what the browser remembers of earlier visits: the type and the pilot flown last, theme and sound.</summary>
+    public void Forget() => ((IJavaScriptExecutor)Driver).ExecuteScript("localStorage.clear()");
 
     public void Go(string path)
     {

@@ -39,7 +39,7 @@ public sealed class ScreenTests(BrowserFixture fixture)
     public void The_sortie_shows_what_today_changes_and_refuses_a_number_that_is_none()
     {
         _page.Go("/");
-        _page.UntilTrue(() => _page.Text("[aria-label=Outlook]").Contains("Margin to the start limit", StringComparison.Ordinal), "the outlook");
+        _page.UntilTrue(() => _page.Text("[aria-label=Outlook]").Contains("to the start limit", StringComparison.Ordinal), "the outlook");
         var cold = _page.Text("[aria-label=Outlook]");
         Spot("A4");
         _page.UntilTrue(() => _page.Text("[aria-label=Outlook]") is var t && t.Contains("Wind into the exhaust", StringComparison.Ordinal) && t != cold, "the tailwind of spot A4");

@@ -15,6 +15,8 @@ public sealed class StartTests(BrowserFixture fixture)
     public void The_whole_start_is_flown_by_keyboard_alone_to_launch_ready()
     {
         _page.Go("/");
+        _page.Forget();
+        _page.Go("/");
         _page.Find("[data-testid=begin]");
         _page.UntilTrue(() => Focused("data-testid") == "begin" || Tab(), "the Begin button by Tab");
         _page.Press(Keys.Enter);

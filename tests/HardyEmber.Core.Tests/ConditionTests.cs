@@ -70,4 +70,34 @@ public sealed class ConditionTests
             return condition.Holds(values) == ConditionProgram.Compile(condition).Holds(values)
                 && condition.Holds(values) == (condition.Unmet(values).Count == 0);
         }, iter: 3000);
+
+    [Fact]
+    public void A_watch_that_asks_only_where_a_level_is_crossed_knows_as_much_as_asking_all() =>
+        Gen.Select(Tree(3).Array[1, 6], Gen.Select(Gen.Int[0, 4], Gen.Int[-1, 10]).Array[1, 40]).Sample((texts, moves) =>
+        {
+            var table = Table();
+            ConditionProgram[] programs = [.. texts.Select(t => ConditionProgram.Compile(ConditionParser.Parse(t, table)))];
+            // The knob and what was seen move by hands alone: while they rest, the watch may pass them over.
+            var watch = new ConditionWatch(new ConditionWatch.Plan(programs, s => s >= 3));
+            double[] values = [5, 7, 1, 1, 0];
+            var known = new bool[programs.Length];
+            foreach (var (signal, value) in moves)
+            {
+                values[signal] = value;
+                foreach (var changed in watch.Look(values, hands: signal >= 3))
+                {
+                    known[changed] = !known[changed];
+                }
+
+                for (var i = 0; i < programs.Length; i++)
+                {
+                    if (watch[i] != programs[i].Holds(values) || known[i] != watch[i])
+                    {
+                        return false;
+                    }
+                }
+            }
+
+            return true;
+        }, iter: 2000);
 }

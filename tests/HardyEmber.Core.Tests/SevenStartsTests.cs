@@ -215,4 +215,51 @@ public sealed class SevenStartsTests
 
         Assert.Equal(value, bench[signal]);
     }
+
+    [Fact]
+    public void The_second_engine_is_cranked_by_the_bleed_of_the_first_at_raised_power_and_hardly_at_idle()
+    {
+        double CrankedIn(string throttle)
+        {
+            var bench = Bench.WithRightRunning(Situations.Calm).Set("aux-unit", "off").Set("cross-feed", "on").Set("throttle-right", throttle).Run(25);
+            Assert.True(bench["aux.n"] < 95);
+            bench.Set("generator-left", "on").Set("crank", "left");
+            var from = bench.Machine.Time;
+            for (var i = 0; i < 60 && bench["left.n2"] < 21; i++)
+            {
+                bench.Run(1);
+            }
+
+            return bench["left.n2"] < 21 ? double.PositiveInfinity : bench.Machine.Time - from;
+        }
+
+        var raised = CrankedIn("half");
+        Assert.InRange(raised, 8, 16);
+        Assert.True(CrankedIn("idle") > raised + 1);
+    }
+
+    [Theory]
+    [InlineData("juniper", "right")]
+    [InlineData("alder", "left")]
+    public void An_air_cart_turns_the_core_with_the_auxiliary_unit_at_rest(string type, string engine)
+    {
+        var bench = new Bench(Situations.Calm with { Aircraft = type }).Set("battery", "on").Run(1).Set("ask-air-cart", "asking");
+        bench.Until("crew.air-cart", 60);
+        bench.Run(3);
+        Assert.True(bench["air.duct"] > 40 && bench["aux.n"] < 1);
+        if (type == "juniper")
+        {
+            bench.Set("crank", engine);
+        }
+        else
+        {
+            bench.Set($"boost-{engine}", "on").Set($"throttle-{engine}", "idle");
+        }
+
+        bench.UntilAtLeast($"{engine}.n2", 12, 20);
+        bench.Set("ask-air-cart-away", "asking");
+        bench.Until("crew.air-cart-away", 30);
+        bench.Run(5);
+        Assert.True(bench["air.duct"] < 10);
+    }
 }

@@ -59,6 +59,26 @@ public sealed class TrajectoryTests
             RandomHands.Play(machine, acts, () => Check(machine, before));
         }, iter: 50, threads: 2);
 
+    /// <summary>What is marked as moved by hands stands still when neither a hand nor a spring was at work: the watch relies on it.</summary>
+    [Fact]
+    public void Controls_and_looks_move_by_hands_alone() =>
+        Gen.Select(AnyHeader, RandomHands.Any.Array[5, 40]).Sample((header, acts) =>
+        {
+            var machine = Repository.Fleet.Build(header);
+            var marked = machine.Signals.All.Where(s => s.ByHand).ToList();
+            Assert.Equal(machine.Aircraft.Controls.Count + machine.Signals.All.Count(s => s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal)), marked.Count);
+            var (hands, stood) = (machine.Hands, marked.ConvertAll(s => machine.Signals.Values[s.Index]));
+            RandomHands.Play(machine, acts, () =>
+            {
+                if (machine.Hands == hands)
+                {
+                    Assert.All(marked.Zip(stood), pair => Assert.True(machine.Signals.Values[pair.First.Index] == pair.Second, $"{pair.First.Name} moved by itself at {machine.Time}"));
+                }
+
+                (hands, stood) = (machine.Hands, marked.ConvertAll(s => machine.Signals.Values[s.Index]));
+            });
+        }, iter: 8, threads: 2);
+
     private static readonly string[] NeverNegative = ["n2", "fan", "fuel-flow", "oil", "hydraulics", "puddle", "nozzle"];
 
     private static void Check(Machine machine, Dictionary<string, (double N2, double Gas)> before)

@@ -94,10 +94,31 @@ public sealed class RunStoreTests : IDisposable
     public void The_judgement_of_an_ended_run_is_listed()
     {
         var id = _store.Create(new RunLog(Header(), []), Day);
-        _store.Conclude(id, new RunSummary(Verdict.ReadyWithDefects, "Ready at 08:00, with 1 defect.", true, 480, new Dictionary<string, double> { ["right"] = 541, ["left"] = 560 }, new Dictionary<string, double>(), 1, "0"));
+        _store.Conclude(id, new RunSummary(Verdict.ReadyWithDefects, "Ready at 08:00, with 1 defect.", true, 480, new Dictionary<string, double> { ["right"] = 541, ["left"] = 560 }, new Dictionary<string, double>(), 1, [], "0"));
         var row = Assert.Single(_store.List(new RunFilter(Verdict: "ready-with-defects")));
         Assert.Equal((480.0, 560.0, 1, true), (row.Seconds, row.PeakC!.Value, row.Findings!.Value, row.Ended));
         Assert.Empty(_store.List(new RunFilter(Verdict: "launch-ready")));
+    }
+
+    [Fact]
+    public void The_starts_of_an_ended_run_are_kept_once_and_found_by_pilot_and_type_before_a_moment()
+    {
+        var starts = new StartStore(_database);
+        StartCard Card(double peak) => new("right", 1, StartOutcome.Idle, 100, 9, 21, 1, peak, 5, 0, 8, 43, 28, 785 - peak, "stay", null);
+        RunSummary Summary(params StartCard[] cards) => new(Verdict.LaunchReady, "Launch-ready.", true, 480, new Dictionary<string, double>(), new Dictionary<string, double>(), 0, cards, "0");
+        for (var i = 0; i < 3; i++)
+        {
+            var id = _store.Create(new RunLog(Header() with { Pilot = i == 2 ? "Ash" : "Flint" }, []), Day.AddMinutes(i));
+            _store.Conclude(id, Summary(Card(650 + i)));
+            _store.Conclude(id, Summary(Card(660 + i), Card(670 + i) with { Engine = "left", Outcome = StartOutcome.CutOff, IdleS = null, ReactionS = 1.4 }));
+        }
+
+        var flint = starts.Earlier("Flint", "juniper", Day.AddHours(1), 10);
+        Assert.Equal([661.0, 671, 660, 670], flint.Select(s => s.PeakC));
+        Assert.Equal(("cut-off", null, 1.4, "left"), (flint[1].Outcome, flint[1].IdleS, flint[1].ReactionS!.Value, flint[1].Engine));
+        Assert.Equal(2, starts.Earlier("Flint", "juniper", Day.AddMinutes(1), 10).Count);
+        Assert.Single(starts.Earlier("Flint", "juniper", Day.AddHours(1), 1));
+        Assert.Empty(starts.Earlier("Flint", "alder", Day.AddHours(1), 10));
     }
 
     [Fact]

@@ -132,6 +132,26 @@ public sealed class TroubleTests
         Assert.True(JsonSerializer.Deserialize<JsonElement>(await File.ReadAllTextAsync(json, TestContext.Current.CancellationToken)).GetProperty("findings").GetArrayLength() > 0);
     }
 
+    [Fact]
+    public async Task Sim_repeats_a_header_with_progress_and_refuses_counts_and_wear_that_are_none()
+    {
+        var file = Path.Combine(Repository.TemporaryFolder(), "header.ndjson");
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header with { Aircraft = "teasel", Loading = null }, Core.Aircraft.FleetJson.Line) + "\n", TestContext.Current.CancellationToken);
+        var (code, error, output) = await RunForOutputAsync("HardyEmber.Cli", "sim", file, "--repeat", "200", "--wear", "0.2");
+        Assert.Equal(0, code);
+        Assert.Contains("200 of 200 starts", error, StringComparison.Ordinal);
+        var chance = JsonSerializer.Deserialize<JsonElement>(output);
+        Assert.Equal(200, chance.GetProperty("starts").GetInt32());
+        Assert.InRange(chance.GetProperty("ready").GetDouble(), 0.5, 0.999);
+        Assert.True(chance.GetProperty("readyS").GetProperty("low").GetDouble() > 100);
+        foreach (var bad in new string[][] { ["--repeat", "0"], ["--repeat", "10", "--wear", "2"] })
+        {
+            (code, error, output) = await RunForOutputAsync("HardyEmber.Cli", ["sim", file, .. bad]);
+            Assert.Equal((2, ""), (code, output));
+            Assert.Contains(bad[^2], error, StringComparison.Ordinal);
+        }
+    }
+
     [Theory]
     [InlineData("{\"t\":1,\"set\":\"warp\",\"to\":\"on\"}", "line 2, set: there is no control \"warp\"")]
     [InlineData("{\"t\":2,\"end\":true}\n{\"t\":1,\"end\":true}", "line 3, t:")]

@@ -25,6 +25,11 @@ public sealed record FaultDefinition
     /// <summary>Condition that says that the right thing was done.</summary>
     public string? Answer { get; init; }
 
+    /// <summary>Condition that breaks something once it has lasted <see cref="DamageS"/> seconds without a break.</summary>
+    public string? Damage { get; init; }
+
+    public double DamageS { get; init; }
+
     /// <summary>To report it is an answer by itself.</summary>
     public bool Report { get; init; }
 

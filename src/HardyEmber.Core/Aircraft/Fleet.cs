@@ -11,6 +11,8 @@ public sealed record FleetFile(string Path, string Text);
 /// <summary>All that the data files say, checked against each other when loaded.</summary>
 public sealed class Fleet
 {
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<string, Machine> _samples = new();
+
     private Fleet(IReadOnlyList<AircraftDefinition> aircraft, IReadOnlyList<PlaceDefinition> places,
         IReadOnlyList<ProcedureDefinition> procedures, FaultCatalog faults)
     {
@@ -142,9 +144,9 @@ public sealed class Fleet
         }
     }
 
-    /// <summary>A machine of a type, cold on the first ramp spot: to ask what it has.</summary>
+    /// <summary>A machine of a type, cold on the first ramp spot: to ask what it has, not to be flown; the same one at every call.</summary>
     /// <exception cref="FormatException">There is no such aircraft.</exception>
-    public Machine Sample(string aircraft) => new(FindAircraft(aircraft), Places[0], Faults, SampleHeader(aircraft, "first"));
+    public Machine Sample(string aircraft) => _samples.GetOrAdd(FindAircraft(aircraft).Id, id => new Machine(FindAircraft(id), Places[0], Faults, SampleHeader(id, "first")));
 
     private RunHeader SampleHeader(string aircraft, string start)
     {
@@ -189,7 +191,7 @@ public sealed class Fleet
 
     /// <summary>Builds the machine a header describes.</summary>
     /// <exception cref="FormatException">The header names something that does not exist or a value out of bounds.</exception>
-    public Machine Build(RunHeader header)
+    public Machine Build(RunHeader header, bool coarse = false)
     {
         ArgumentNullException.ThrowIfNull(header);
         if (header.Start == "air" && header.Flight is null)
@@ -222,6 +224,6 @@ public sealed class Fleet
             throw new FormatException("pilot: at most 40 characters");
         }
 
-        return new Machine(FindAircraft(header.Aircraft), FindPlace(header.Place), Faults, header);
+        return new Machine(FindAircraft(header.Aircraft), FindPlace(header.Place), Faults, header) { Coarse = coarse };
     }
 }

@@ -17,6 +17,9 @@ public sealed class ConditionProgram
 
     private ConditionProgram(Test[] tests, int entry) => (_tests, _entry) = (tests, entry);
 
+    /// <summary>The ranges it tests: a signal, or the difference of two (−1 where there is one only), low ≤ value &lt; high.</summary>
+    public IEnumerable<(int Signal, int Other, double Low, double High)> Ranges => _tests.Select(t => (t.Signal, t.Other, t.Low, t.High));
+
     public bool Holds(double[] values)
     {
         var at = _entry;

@@ -14,13 +14,14 @@ internal sealed class FaultWatch
     private readonly double[] _v;
     private readonly List<Finding> _false = [];
 
-    private sealed class Watched(RunFault fault, FaultDefinition definition, Condition? sign, Condition? answer)
+    private sealed class Watched(RunFault fault, FaultDefinition definition, Condition? sign, Condition? answer, Condition? damage)
     {
         public RunFault Fault { get; } = fault;
         public FaultDefinition Definition { get; } = definition;
         public Condition? Sign { get; } = sign;
         public Condition? Answer { get; } = answer;
-        public double SignAt = -1, ReportedAt = -1, AnsweredAt = -1;
+        public Condition? Damage { get; } = damage;
+        public double SignAt = -1, ReportedAt = -1, AnsweredAt = -1, DamagingSince = -1, DamagedAt = -1;
         public bool Right => AnsweredAt >= 0 || Definition.Report && ReportedAt >= 0;
     }
 
@@ -32,7 +33,7 @@ internal sealed class FaultWatch
         {
             var d = catalog.Faults.First(x => x.Code == f.Code);
             Condition? Read(string? text, string field) => text is null ? null : machine.Compile(FaultSchedule.Named(text, f), $"faults.{f.Code}.{field}").Condition;
-            return new Watched(f, d, Read(d.Sign, "sign"), Read(d.Answer, "answer"));
+            return new Watched(f, d, Read(d.Sign, "sign"), Read(d.Answer, "answer"), Read(d.Damage, "damage"));
         })];
     }
 
@@ -67,6 +68,12 @@ internal sealed class FaultWatch
             {
                 w.AnsweredAt = t;
             }
+
+            if (w.Damage is { } damage && w.DamagedAt < 0)
+            {
+                w.DamagingSince = !damage.Holds(_v) ? -1 : w.DamagingSince < 0 ? t : w.DamagingSince;
+                w.DamagedAt = w.DamagingSince >= 0 && t - w.DamagingSince >= w.Definition.DamageS ? t : -1;
+            }
         }
     }
 
@@ -80,6 +87,13 @@ internal sealed class FaultWatch
         if (w.SignAt < 0 && w.ReportedAt < 0)
         {
             return new Finding("fault-unseen", Severity.Note, w.Fault.At, end, $"{where}: it was there and never showed.", d.Consequence, $"What would have shown it: {d.Signature}", Step: key);
+        }
+
+        if (w.DamagedAt >= 0)
+        {
+            var from = w.SignAt < 0 ? w.DamagingSince : w.SignAt;
+            return new Finding("fault-damage", Severity.Damage, from, w.DamagedAt, $"{where}: it ran on for {Seconds(w.DamagedAt - from)} until something broke.", d.Consequence, d.Response,
+                new Evidence(key, Math.Round(w.DamagedAt - from, 1), d.DamageS, "s"), key);
         }
 
         var sign = w.SignAt < 0 ? w.ReportedAt : w.SignAt;

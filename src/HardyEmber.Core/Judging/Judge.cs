@@ -22,7 +22,7 @@ public sealed class Judge
     private readonly EngineWatch[] _engines;
     private readonly int _lost, _unacknowledged, _good, _navigating, _takenAt, _aboveDecision, _hitGround, _inertialLeft;
     private double _lostBefore;
-    private bool _wasNavigating, _wasAbove;
+    private bool _wasNavigating, _wasAbove, _wasUnseen;
 
     private sealed class EngineWatch(string id, Machine m)
     {
@@ -93,9 +93,9 @@ public sealed class Judge
             return;
         }
 
-        foreach (var step in _tracker.Steps)
+        foreach (var step in _tracker.Open)
         {
-            if (step.Done || !ProcedureTracker.IsActOf(step, command))
+            if (!ProcedureTracker.IsActOf(step, command))
             {
                 continue;
             }
@@ -167,10 +167,11 @@ public sealed class Judge
         }
 
         _wasNavigating = Value(_navigating) > 0.5;
-        if (_v[_unacknowledged] > AcknowledgeWithinS)
+        if (_v[_unacknowledged] > AcknowledgeWithinS && !_wasUnseen)
         {
+            _wasUnseen = true;
             Add(new Finding("caution-unseen", Severity.Caution, t - AcknowledgeWithinS, t, "The master caution stayed lit.",
-                "A new caution cannot be told from the old one.", "Read the cautions, acknowledge, restack.", new Evidence("caution.unacknowledged", Math.Round(_v[_unacknowledged]), AcknowledgeWithinS, "s")));
+                "A new caution cannot be told from the old one.", "Read the cautions, acknowledge, restack.", new Evidence("caution.unacknowledged", Math.Round(_v[_unacknowledged]), AcknowledgeWithinS, "s")), once: false);
         }
 
         if (_machine.Header.Flight is not null)

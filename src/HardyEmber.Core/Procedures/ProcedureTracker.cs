@@ -1,8 +1,3 @@
-using System.Collections.Concurrent;
-using System.Globalization;
-using System.Runtime.CompilerServices;
-using System.Text.Json;
-using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Simulation;
 
@@ -11,16 +6,15 @@ namespace HardyEmber.Core.Procedures;
 /// <summary>A step of the procedure in force, and what the machine says about it.</summary>
 public sealed class TrackedStep
 {
-    internal TrackedStep(StepDefinition definition, string phase, Condition needs, (Condition Condition, ConditionProgram Program) done)
-    {
-        (Definition, Phase, Needs, DoneWhen, DoneProgram) = (definition, phase, needs, done.Condition, done.Program);
-    }
+    private readonly ChecklistItem _item;
 
-    public StepDefinition Definition { get; }
-    public string Phase { get; }
-    public Condition Needs { get; }
-    public Condition DoneWhen { get; }
-    internal ConditionProgram DoneProgram { get; }
+    internal TrackedStep(ChecklistItem item) => _item = item;
+
+    public StepDefinition Definition => _item.Definition;
+    public string Phase => _item.Phase;
+    public Condition Needs => _item.Needs.Condition;
+    internal ConditionProgram NeedsProgram => _item.Needs.Program;
+    public Condition DoneWhen => _item.Done.Condition;
     public bool Done { get; internal set; }
 
     /// <summary>When it was first done, seconds; negative if never.</summary>
@@ -28,19 +22,28 @@ public sealed class TrackedStep
 
     /// <summary>When it was last undone again, seconds; negative if never.</summary>
     public double LastUndone { get; internal set; } = -1;
-    internal int TargetIndex { get; init; } = -1;
-    internal int TargetPosition { get; init; } = -1;
-
-    /// <summary>Its act puts the control where a cold jet has it: to find it there says nothing of something running.</summary>
-    internal bool IsCold { get; init; }
+    internal int TargetIndex => _item.TargetIndex;
+    internal int TargetPosition => _item.TargetPosition;
+    internal bool IsCold => _item.IsCold;
     public TrackedStep[] Dependencies { get; internal set; } = [];
 
     /// <summary>What is said of each of <see cref="Dependencies"/>, in the same order.</summary>
-    public Dependency[] After { get; internal set; } = [];
+    public IReadOnlyList<Dependency> After => _item.After;
     public string Id => Definition.Id;
 }
 
-public sealed record TrackedDrill(DrillDefinition Definition, Condition When);
+public sealed class TrackedDrill
+{
+    internal TrackedDrill(DrillDefinition definition, (Condition Condition, ConditionProgram Program) when)
+    {
+        Definition = definition;
+        (When, WhenProgram) = when;
+    }
+
+    public DrillDefinition Definition { get; }
+    public Condition When { get; }
+    internal ConditionProgram WhenProgram { get; }
+}
 
 public enum CueKind
 {
@@ -60,6 +63,9 @@ public enum CueKind
     Finished,
 }
 
+/// <summary>What comes next, without the words about it.</summary>
+public readonly record struct NextAct(CueKind Kind, TrackedStep? Step, TrackedDrill? Drill);
+
 /// <summary>What the guide says now.</summary>
 public sealed record Cue(CueKind Kind, TrackedStep? Step, TrackedDrill? Drill, IReadOnlyList<Atom> Waiting, IReadOnlyList<TrackedStep> Running);
 
@@ -71,126 +77,93 @@ public sealed class ProcedureTracker
 {
     private readonly double[] _values;
     private readonly TrackedStep[] _steps;
-    private readonly Dictionary<string, TrackedStep> _byId;
+    private readonly ConditionWatch _watch;
+    private readonly Machine _machine;
+    private readonly Checklist _list;
+    private readonly TrackedStep[] _open;
+    private bool _openStale = true;
+    private long _handsSeen;
+    private int _openCount;
 
     /// <exception cref="FormatException">A condition does not compile or a dependency names no step.</exception>
     public ProcedureTracker(ProcedureDefinition definition, Machine machine)
     {
-        Definition = Resolve(definition, machine);
+        (_machine, _list) = (machine, Checklist.For(definition, machine));
         _values = machine.Signals.Values;
-        _steps = [.. Definition.Phases.SelectMany(p => p.Steps.Where(s => (s.OnlyStart ?? machine.Header.Start) == machine.Header.Start && Taught(s, machine.Header.School, Definition)).Select(s => Compile(s, p.Id, machine)))];
-        _byId = Steps.ToDictionary(s => s.Id);
-        foreach (var step in Steps)
+        _steps = [.. _list.Items.Select(i => new TrackedStep(i))];
+        for (var i = 0; i < _steps.Length; i++)
         {
-            if (step.Definition.After.FirstOrDefault(d => Definition.Phases.All(p => p.Steps.All(s => s.Id != d.Step))) is { } dangling)
-            {
-                throw new FormatException($"steps.{step.Id}.after: there is no step \"{dangling.Step}\"");
-            }
-
-            // A step that this school or kind of start leaves out asks nothing of the others.
-            var after = step.Definition.After.Where(d => _byId.ContainsKey(d.Step)).ToList();
-            (step.After, step.Dependencies) = ([.. after], [.. after.Select(d => _byId[d.Step])]);
+            _steps[i].Dependencies = [.. _list.Items[i].DependsOn.Select(d => _steps[d])];
         }
 
-        Drills = [.. Definition.Drills.Select(d => new TrackedDrill(d, Parse(d.When, machine, $"drills.{d.Id}.when")))];
-        Ready = [.. Definition.Ready.Select((r, i) => (r, Parse(r.When, machine, $"ready[{i}].when")))];
+        _open = new TrackedStep[_steps.Length];
+        _watch = new ConditionWatch(_list.Watch);
         Update(0);
     }
 
-    public ProcedureDefinition Definition { get; }
+    public ProcedureDefinition Definition => _list.Definition;
     public IReadOnlyList<TrackedStep> Steps => _steps;
-    public IReadOnlyList<TrackedDrill> Drills { get; }
-    public IReadOnlyList<(RequirementDefinition Definition, Condition When)> Ready { get; }
+    public IReadOnlyList<TrackedDrill> Drills => _list.Drills;
 
-    public TrackedStep? Find(string id) => _byId.GetValueOrDefault(id);
+    /// <summary>The steps not done, in their order.</summary>
+    public ReadOnlySpan<TrackedStep> Open
+    {
+        get
+        {
+            if (_openStale)
+            {
+                _openStale = false;
+                _openCount = 0;
+                foreach (var step in _steps)
+                {
+                    if (!step.Done)
+                    {
+                        _open[_openCount++] = step;
+                    }
+                }
+            }
+
+            return _open.AsSpan(0, _openCount);
+        }
+    }
+
+    public IReadOnlyList<(RequirementDefinition Definition, Condition When)> Ready => _list.Ready;
+
+    /// <summary>Grows when something that a cue rests on has moved since the last update.</summary>
+    public long Moves => _watch.Moves + _machine.Hands;
+
+    /// <summary>When a step was last done for the first time, seconds.</summary>
+    public double LastProgress { get; private set; }
+
+    public TrackedStep? Find(string id) => _list.Places.TryGetValue(id, out var place) ? _steps[place] : null;
 
     /// <summary>The school's answer to a question: chosen, or the first one offered.</summary>
     public static string Answer(ProcedureDefinition p, IReadOnlyDictionary<string, string> school, string question) =>
         school.TryGetValue(question, out var chosen) ? chosen
         : p.Schools.FirstOrDefault(s => s.Id == question)?.Answers[0].Id ?? throw new FormatException($"school: there is no question \"{question}\"");
 
-    private static bool Taught(StepDefinition step, IReadOnlyDictionary<string, string> school, ProcedureDefinition p)
-    {
-        if (step.School is null)
-        {
-            return true;
-        }
-
-        var words = step.School.Split(" is ");
-        return words.Length == 2 ? Answer(p, school, words[0]) == words[1]
-            : throw new FormatException($"steps.{step.Id}.school: write \"question is answer\"");
-    }
-
-    // The sides in the school's order and its fuel-on speed are written into the text once, so that conditions stay simple.
-    private static ProcedureDefinition Resolve(ProcedureDefinition p, Machine machine)
-    {
-        var first = p.Schools.Any(s => s.Id == "firstEngine") ? Answer(p, machine.Header.School, "firstEngine") : machine.Header.Flight?.Dead ?? machine.Aircraft.Engines[0].Id;
-        var second = machine.Aircraft.Engines.FirstOrDefault(e => e.Id != first)?.Id ?? first;
-        var fuelOn = p.Schools.Any(s => s.Id == "fuelOn") ? machine.Aircraft.Engine.FuelOnN2Pct[Answer(p, machine.Header.School, "fuelOn")] : machine.Aircraft.Engine.FuelOnMinN2Pct;
-        return Resolved.GetOrCreateValue(p).GetOrAdd($"{first}/{second}/{fuelOn}", _ => Substitute(p, first, second, fuelOn));
-    }
-
-    // The same few choices are asked for again by every run: written out once each.
-    private static readonly ConditionalWeakTable<ProcedureDefinition, ConcurrentDictionary<string, ProcedureDefinition>> Resolved = new();
-
-    private static ProcedureDefinition Substitute(ProcedureDefinition p, string first, string second, double fuelOn)
-    {
-        var text = JsonSerializer.Serialize(p, FleetJson.Line)
-            .Replace("{first}", first, StringComparison.Ordinal)
-            .Replace("{second}", second, StringComparison.Ordinal)
-            .Replace("{First}", Capital(first), StringComparison.Ordinal)
-            .Replace("{Second}", Capital(second), StringComparison.Ordinal)
-            .Replace("{fuelOn}", fuelOn.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal);
-        return JsonSerializer.Deserialize<ProcedureDefinition>(text, FleetJson.Line)!;
-    }
-
-    private static string Capital(string word) => char.ToUpperInvariant(word[0]) + word[1..];
-
-    private static Condition Parse(string? text, Machine machine, string where) => machine.Compile(text, where).Condition;
-
-    private static TrackedStep Compile(StepDefinition s, string phase, Machine machine)
-    {
-        var signals = machine.Signals;
-        var where = $"steps.{s.Id}";
-        var target = s.Act.Target is { } name ? signals.Find(name) ?? throw new FormatException($"{where}.act: there is no control or signal \"{name}\"") : null;
-        var position = s.Act.To is { } to && target is { Kind: SignalKind.Positions } ? target.PositionOf(to) : -1;
-        if (target is { Kind: SignalKind.Positions } && s.Act.Look is null && !s.Act.Circle && position < 0)
-        {
-            throw new FormatException($"{where}.act.to: \"{target.Name}\" has no position \"{s.Act.To}\"");
-        }
-
-        foreach (var watched in s.Watch.Append(s.Left).Append(s.Act.Signal).OfType<string>())
-        {
-            _ = signals.Find(watched) ?? throw new FormatException($"{where}: there is no signal \"{watched}\"");
-        }
-
-        return new TrackedStep(s, phase, Parse(s.Needs, machine, $"{where}.needs"), machine.Compile(s.Done, $"{where}.done"))
-        {
-            TargetIndex = target?.Index ?? -1,
-            TargetPosition = position,
-            IsCold = s.Act.To is { } at && machine.Aircraft.Controls.Any(c => c.Id == s.Act.Set && c.Default == at),
-        };
-    }
-
     /// <summary>Reads the machine; call after a command and with the slow tick. <paramref name="time"/> in seconds.</summary>
     public void Update(double time)
     {
-        foreach (var step in _steps)
+        var hands = _handsSeen != _machine.Hands;
+        _handsSeen = _machine.Hands;
+        foreach (var i in _watch.Look(_values, hands))
         {
-            var done = step.DoneProgram.Holds(_values);
-            if (done == step.Done)
+            if (i >= _steps.Length)
             {
                 continue;
             }
 
-            step.Done = done;
-            if (!done)
+            var step = _steps[i];
+            _openStale = true;
+            step.Done = _watch[i];
+            if (!step.Done)
             {
                 step.LastUndone = time;
             }
             else if (step.FirstDone < 0)
             {
-                step.FirstDone = time;
+                step.FirstDone = LastProgress = time;
             }
         }
     }
@@ -200,7 +173,7 @@ public sealed class ProcedureTracker
     {
         ArgumentNullException.ThrowIfNull(step);
         var act = step.Definition.Act;
-        return act.Watch ? step.Needs.Holds(_values)
+        return act.Watch ? step.NeedsProgram.Holds(_values)
             : act.Look is null && !act.Circle && step.TargetPosition >= 0 && (int)_values[step.TargetIndex] == step.TargetPosition;
     }
 
@@ -223,35 +196,53 @@ public sealed class ProcedureTracker
     /// <param name="passOver">Steps to leave aside, as one who has forgotten them would.</param>
     public Cue Now(IReadOnlySet<string>? passOver = null)
     {
-        foreach (var drill in Drills)
+        var (kind, step, drill) = Next(passOver);
+        IReadOnlyList<Atom> waiting = kind switch
         {
-            if (drill.When.Holds(_values))
+            CueKind.Watch => step!.DoneWhen.Unmet(_values),
+            CueKind.Ready => step!.Needs.Unmet(_values),
+            CueKind.Wait => Acted(step!) ? step!.DoneWhen.Unmet(_values) : WhyNot(step!),
+            _ => [],
+        };
+        return new Cue(kind, step, drill, waiting, [.. _steps.Where(s => !s.Done && !s.Definition.Act.Watch && !s.IsCold && Acted(s))]);
+    }
+
+    /// <summary>What to do now, for one who asks often and needs no explanation.</summary>
+    /// <inheritdoc cref="Now"/>
+    public NextAct Next(IReadOnlySet<string>? passOver = null)
+    {
+        foreach (var drill in _list.Drills)
+        {
+            if (drill.WhenProgram.Holds(_values))
             {
-                return new Cue(CueKind.Act, null, drill, [], Running());
+                return new NextAct(CueKind.Act, null, drill);
             }
         }
 
-        foreach (var step in _steps)
+        var open = Open;
+        foreach (var step in open)
         {
             // What is held needs the hand until its end, whatever else comes up.
-            if (!step.Done && step.Definition.Act.Hold is not null && Acted(step))
+            if (step.Definition.Act.Hold is not null && Acted(step))
             {
-                return new Cue(CueKind.Watch, step, null, step.DoneWhen.Unmet(_values), Running());
+                return new NextAct(CueKind.Watch, step, null);
             }
         }
 
-        foreach (var step in _steps)
+        TrackedStep? left = null;
+        foreach (var step in open)
         {
-            if (step.Done || passOver?.Contains(step.Id) == true)
+            if (passOver?.Contains(step.Id) == true)
             {
                 continue;
             }
 
+            left ??= step.Definition.Optional ? null : step;
             if (Acted(step))
             {
                 if (step.Definition.Attention)
                 {
-                    return new Cue(CueKind.Watch, step, null, step.DoneWhen.Unmet(_values), Running());
+                    return new NextAct(CueKind.Watch, step, null);
                 }
 
                 continue;
@@ -262,20 +253,18 @@ public sealed class ProcedureTracker
                 continue;
             }
 
-            if (step.Needs.Holds(_values))
+            if (step.NeedsProgram.Holds(_values))
             {
-                return new Cue(CueKind.Act, step, null, [], Running());
+                return new NextAct(CueKind.Act, step, null);
             }
 
             if (step.Definition.Wait)
             {
-                return new Cue(CueKind.Ready, step, null, step.Needs.Unmet(_values), Running());
+                return new NextAct(CueKind.Ready, step, null);
             }
         }
 
-        var left = Steps.FirstOrDefault(s => !s.Done && !s.Definition.Optional && passOver?.Contains(s.Id) != true);
-        return left is null ? new Cue(CueKind.Finished, null, null, [], Running())
-            : new Cue(CueKind.Wait, left, null, Acted(left) ? left.DoneWhen.Unmet(_values) : WhyNot(left), Running());
+        return new NextAct(left is null ? CueKind.Finished : CueKind.Wait, left, null);
     }
 
     private static bool Relies(TrackedStep step, IReadOnlySet<string>? passOver)
@@ -297,7 +286,4 @@ public sealed class ProcedureTracker
         ArgumentNullException.ThrowIfNull(step);
         return [.. step.Needs.Unmet(_values), .. step.Dependencies.Where(d => !d.Done).SelectMany(d => d.DoneWhen.Unmet(_values))];
     }
-
-    private List<TrackedStep> Running() =>
-        [.. Steps.Where(s => !s.Done && !s.Definition.Act.Watch && !s.IsCold && Acted(s))];
 }

@@ -8,9 +8,10 @@ namespace HardyEmber.Core.Procedures;
 /// <param name="Forgets">Steps left out.</param>
 /// <param name="ImpatientAfterS">Acts on a cue that still waits for the machine after this time; null never.</param>
 /// <param name="CutsOff">Answers drills; one who does not lets a hot start burn.</param>
+/// <param name="LetsItBurn">Answers every drill but the hot start's: to learn how hot it would become.</param>
 /// <param name="LetsGoAfterS">Holds a held act at most this long; null until it is done.</param>
 public sealed record PilotTraits(double ReactionS = 1.2, IReadOnlySet<string>? Forgets = null, double? ImpatientAfterS = null,
-    bool CutsOff = true, double? LetsGoAfterS = null);
+    bool CutsOff = true, double? LetsGoAfterS = null, bool LetsItBurn = false);
 
 /// <summary>
 /// Flies a procedure by its cues alone, with a reaction time and, if asked, faults of its own. It knows nothing of the
@@ -19,13 +20,19 @@ public sealed record PilotTraits(double ReactionS = 1.2, IReadOnlySet<string>? F
 public sealed class ScriptedPilot
 {
     private const double WalkAwayAfterS = 15;
+    private const double ReadsEveryS = 5;
+    private const int ThinksAt = 5;
+    private const double LongestHoldS = 40;
     private readonly Rehearsal _rehearsal;
     private readonly PilotTraits _traits;
     private readonly RandomStream _random;
     private readonly Queue<RunCommand> _planned = new();
     private readonly List<RunCommand> _log = [];
-    private string _cue = "";
-    private double _cueSince, _due;
+    private (object? What, CueKind Kind) _cue;
+    private double _cueSince, _due, _readAt;
+    private NextAct? _read;
+    private long _readMoves, _readLog;
+    private bool _acts;
     private (RunCommand Command, TrackedStep? Step, double Since)? _holding;
 
     public ScriptedPilot(Rehearsal rehearsal, PilotTraits? traits = null)
@@ -42,21 +49,62 @@ public sealed class ScriptedPilot
     public RunLog Fly(double maxSeconds = 1800)
     {
         var m = _rehearsal.Machine;
+        if (!FlyUntil(() => m.Time >= maxSeconds))
+        {
+            Give(CommandKind.End);
+        }
+
+        return new RunLog(m.Header, [.. _log]);
+    }
+
+    /// <summary>Flies until it has ended the run, which is true, or <paramref name="enough"/> says so, which is asked before every step.</summary>
+    public bool FlyUntil(Func<bool> enough)
+    {
+        ArgumentNullException.ThrowIfNull(enough);
+        var m = _rehearsal.Machine;
         while (!m.Ended)
         {
-            if (m.StepIndex % Rehearsal.TickSteps == 5)
+            if (enough())
             {
-                Think(m.Time >= maxSeconds);
+                return false;
+            }
+
+            if (m.StepIndex % Rehearsal.TickSteps == (m.Coarse ? 0 : ThinksAt))
+            {
+                Think();
             }
 
             if (!m.Ended)
             {
                 _rehearsal.Step();
+                if (m.Coarse && m.StepIndex % Rehearsal.TickSteps == 1)
+                {
+                    if (_holding is null && _planned.Count == 0)
+                    {
+                        _ = Consider(m.Time + (ThinksAt - 1) * Machine.StepSeconds); // it reads no sooner than a fine one
+                    }
+
+                    m.PassOver(HandsAt());
+                }
             }
         }
 
-        return new RunLog(m.Header, [.. _log]);
+        return true;
     }
+
+    // The step before which it surely does nothing, while nothing moves.
+    private long HandsAt()
+    {
+        if (_holding is { } hold)
+        {
+            return hold.Step is { Done: false } ? StepAt(hold.Since + (_traits.LetsGoAfterS ?? LongestHoldS)) : 0;
+        }
+
+        var waits = _traits.ImpatientAfterS is null && _read is { Kind: not CueKind.Finished } && _rehearsal.Machine.Time < _readAt + ReadsEveryS && _readLog == _log.Count && _readMoves == _rehearsal.Tracker.Moves;
+        return !waits ? 0 : StepAt(_planned.Count > 0 || _acts ? _due : _readAt + ReadsEveryS);
+    }
+
+    private static long StepAt(double seconds) => (long)Math.Ceiling(seconds / Machine.StepSeconds - 1e-6);
 
     private void Give(CommandKind kind, string target = "", string? position = null, double? number = null)
     {
@@ -65,13 +113,13 @@ public sealed class ScriptedPilot
         _log.Add(command);
     }
 
-    private void Think(bool outOfTime)
+    private void Think()
     {
         var now = _rehearsal.Machine.Time;
         if (_holding is { } hold)
         {
             var enough = hold.Step is null ? now - hold.Since > 1 : hold.Step.Done;
-            if (enough || now - hold.Since > (_traits.LetsGoAfterS ?? 40))
+            if (enough || now - hold.Since > (_traits.LetsGoAfterS ?? LongestHoldS))
             {
                 Give(CommandKind.Release, hold.Command.Target);
                 _holding = null;
@@ -93,28 +141,39 @@ public sealed class ScriptedPilot
             return;
         }
 
-        var cue = _rehearsal.Tracker.Now(_traits.Forgets);
-        if (cue.Kind == CueKind.Finished || outOfTime)
+        var cue = Consider(now);
+        if (cue.Kind == CueKind.Finished)
         {
             Give(CommandKind.End);
-            return;
         }
-
-        if (cue.Drill is not null && !_traits.CutsOff)
-        {
-            return;
-        }
-
-        if (cue.Drill is { Definition.Act.Watch: true } && _cue == cue.Drill.Definition.Id && now - _cueSince > WalkAwayAfterS)
+        else if (cue.Drill is { Definition.Act.Watch: true } && !Ignores(cue) && now - _cueSince > WalkAwayAfterS)
         {
             Give(CommandKind.End); // nothing is left for the hands but to climb out
-            return;
+        }
+        else if (_acts && now >= _due)
+        {
+            Act(cue.Drill?.Definition.Act ?? cue.Step!.Definition.Act, cue.Step, now);
+            _cue = default;
+        }
+    }
+
+    private bool Ignores(NextAct cue) => cue.Drill is { } drill
+        && (!_traits.CutsOff || _traits.LetsItBurn && drill.Definition.When.Contains(".advice is hot", StringComparison.Ordinal));
+
+    // What comes next, whether the hands will act on it, and when.
+    private NextAct Consider(double now)
+    {
+        var cue = Cue(now);
+        _acts = false;
+        if (cue.Kind == CueKind.Finished || Ignores(cue))
+        {
+            return cue;
         }
 
-        var id = cue.Drill?.Definition.Id ?? $"{cue.Step?.Id}/{cue.Kind}";
-        if (id != _cue)
+        var what = ((object?)cue.Drill ?? cue.Step, cue.Kind);
+        if (what != _cue)
         {
-            _cue = id;
+            _cue = what;
             _cueSince = now;
             var handsS = cue.Step?.Definition.HandsS ?? 0.3;
             _due = Math.Max(_due, now + Math.Max(0.2, (_traits.ReactionS + handsS) * _random.Between(0.7, 1.4)));
@@ -126,11 +185,20 @@ public sealed class ScriptedPilot
 
         var impatient = cue.Kind == CueKind.Ready && now - _cueSince >= (_traits.ImpatientAfterS ?? double.MaxValue);
         var hands = (cue.Drill?.Definition.Act ?? cue.Step?.Definition.Act) is { Watch: false };
-        if (now >= _due && hands && (cue.Kind == CueKind.Act || impatient))
+        _acts = hands && (cue.Kind == CueKind.Act || impatient);
+        return cue;
+    }
+
+    // Reading the whole checklist again is the dearest thing a pilot does: only when something moved, and now and then.
+    private NextAct Cue(double now)
+    {
+        var moves = _rehearsal.Tracker.Moves;
+        if (_read is null || moves != _readMoves || _log.Count != _readLog || now - _readAt >= ReadsEveryS)
         {
-            Act(cue.Drill?.Definition.Act ?? cue.Step!.Definition.Act, cue.Step, now);
-            _cue = "";
+            (_read, _readMoves, _readLog, _readAt) = (_rehearsal.Tracker.Next(_traits.Forgets), moves, _log.Count, now);
         }
+
+        return _read.Value;
     }
 
     private void Act(ActDefinition act, TrackedStep? step, double now)

@@ -30,6 +30,10 @@ public sealed record WhyAnswer(string Target, string Label, string Sentence, IRe
 public sealed class WillNotTake
 {
     private const int Deepest = 6;
+
+    /// <summary>What others must be asked for and waited on is named where the pilot's own hands do not get there.</summary>
+    private const int AskedOfOthers = 10;
+
     private const int BeyondHands = 40;
     private readonly Machine _machine;
     private readonly double[] _v;
@@ -214,7 +218,8 @@ public sealed class WillNotTake
             return BeyondHands; // it would rest on itself, or on nothing that hands reach
         }
 
-        var effort = 1 + Effort(Parsed(rule.Text, rule.Where), WantsFlag(atom, wanted) || rule.Kind == RuleKind.Goes, path);
+        var others = atom.SignalName.StartsWith("crew.", StringComparison.Ordinal) ? AskedOfOthers : 0;
+        var effort = 1 + others + Effort(Parsed(rule.Text, rule.Where), WantsFlag(atom, wanted) || rule.Kind == RuleKind.Goes, path);
         path.Remove(atom.SignalName);
         return effort;
     }

@@ -14,18 +14,23 @@ public sealed class Rehearsal
     public const int TickSteps = 10;
 
     /// <exception cref="FormatException">The header names something that does not exist.</exception>
-    public Rehearsal(Fleet fleet, RunHeader header)
+    /// <param name="coarse">For an estimate: see <see cref="Machine.Coarse"/>.</param>
+    public Rehearsal(Fleet fleet, RunHeader header, bool coarse = false)
     {
         ArgumentNullException.ThrowIfNull(fleet);
         var procedure = fleet.ProcedureFor(header);
-        Machine = fleet.Build(header);
+        Machine = fleet.Build(header, coarse);
         Tracker = new ProcedureTracker(procedure, Machine);
         Judge = new Judge(Machine, Tracker, fleet.Faults);
+        Starts = new StartRecorder(Machine);
     }
 
     public Machine Machine { get; }
     public ProcedureTracker Tracker { get; }
     public Judge Judge { get; }
+
+    /// <summary>The card of every attempt to start an engine.</summary>
+    public StartRecorder Starts { get; }
 
     /// <summary>Applies a command at the present step.</summary>
     /// <exception cref="CommandException">It cannot be obeyed; nothing was changed.</exception>
@@ -45,6 +50,7 @@ public sealed class Rehearsal
         {
             Tracker.Update(Machine.Time);
             Judge.Look();
+            Starts.Look();
         }
     }
 

@@ -6,9 +6,10 @@ namespace HardyEmber.Core.Runs;
 /// <param name="Seconds">Length of the run.</param>
 /// <param name="PeakC">Highest gas temperature of each engine, °C.</param>
 /// <param name="Milestones">When each step was first done, seconds.</param>
+/// <param name="Starts">The card of every attempt to start an engine.</param>
 /// <param name="Digest">Digest of the final state: equal for equal trajectories.</param>
 public sealed record RunSummary(Verdict Verdict, string Sentence, bool Ended, double Seconds, IReadOnlyDictionary<string, double> PeakC,
-    IReadOnlyDictionary<string, double> Milestones, int Findings, string Digest)
+    IReadOnlyDictionary<string, double> Milestones, int Findings, IReadOnlyList<StartCard> Starts, string Digest)
 {
     public static RunSummary Of(Rehearsal rehearsal)
     {
@@ -18,6 +19,6 @@ public sealed record RunSummary(Verdict Verdict, string Sentence, bool Ended, do
         return new RunSummary(judgement.Verdict, judgement.Sentence, m.Ended, Math.Round(m.Time, 2),
             m.Aircraft.Engines.ToDictionary(e => e.Id, e => Math.Round(m[$"{e.Id}.egt-highest"])),
             rehearsal.Tracker.Steps.Where(s => s.FirstDone >= 0).OrderBy(s => s.FirstDone).ToDictionary(s => s.Id, s => Math.Round(s.FirstDone, 1)),
-            judgement.Findings.Count, m.Digest().ToString("x16", System.Globalization.CultureInfo.InvariantCulture));
+            judgement.Findings.Count, rehearsal.Starts.Cards, m.Digest().ToString("x16", System.Globalization.CultureInfo.InvariantCulture));
     }
 }

@@ -28,11 +28,11 @@ public sealed class Controls
             var where = $"controls.{d.Id}";
             if (d.Kind == ControlKind.Dial)
             {
-                _byId.Add(d.Id, new Control(d, _signals.AddNumber(d.Id, d.Unit, d.Step, LeftPositions.Of(d, context.Header).Number), 0));
+                _byId.Add(d.Id, new Control(d, _signals.AddNumber(d.Id, d.Unit, d.Step, LeftPositions.Of(d, context.Header).Number, byHand: true), 0));
                 continue;
             }
 
-            var rest = d.Positions.ToList().IndexOf(d.Default ?? "");
+            var rest = SignalInfo.PlaceOf(d.Default ?? "", d.Positions);
             if (rest < 0)
             {
                 throw new FormatException($"{where}.default: \"{d.Default}\" is none of {string.Join(", ", d.Positions)}");
@@ -48,7 +48,7 @@ public sealed class Controls
                 throw new FormatException($"{where}.leftAt: \"{nowhere}\" is none of {string.Join(", ", d.Positions)}");
             }
 
-            _byId.Add(d.Id, new Control(d, _signals.AddPositions(d.Id, d.Positions, PositionIn(d, LeftPositions.Of(d, context.Header).Position!)), rest));
+            _byId.Add(d.Id, new Control(d, _signals.AddPositions(d.Id, d.Positions, PositionIn(d, LeftPositions.Of(d, context.Header).Position!), byHand: true), rest));
         }
 
         foreach (var control in _byId.Values)
@@ -63,7 +63,7 @@ public sealed class Controls
 
     private static int PositionIn(ControlDefinition d, string word)
     {
-        var index = d.Positions.ToList().IndexOf(word);
+        var index = SignalInfo.PlaceOf(word, d.Positions);
         return index >= 0 ? index : throw new FormatException($"controls.{d.Id}.returns: \"{word}\" is none of {string.Join(", ", d.Positions)}");
     }
 
@@ -165,7 +165,7 @@ public sealed class Controls
 
         var count = d.Positions.Count;
         var from = (int)values[control.Index];
-        var to = d.Positions.ToList().IndexOf(command.Position!);
+        var to = SignalInfo.PlaceOf(command.Position!, d.Positions);
         if (d.Kind != ControlKind.Knob || from == to)
         {
             values[control.Index] = to;

@@ -6,19 +6,36 @@ namespace HardyEmber.Core.Simulation;
 /// </summary>
 public sealed class FaultInputs
 {
-    private readonly Dictionary<string, int> _byName = new(StringComparer.Ordinal);
-    private double[] _values = new double[32];
+    private readonly Dictionary<string, int> _byName;
+    private readonly bool _shared;
+    private int _count;
+    private double[] _values;
+
+    /// <param name="like">The inputs of another machine of the same aircraft: their names are shared, the values are its own.</param>
+    public FaultInputs(FaultInputs? like = null)
+    {
+        _shared = like is not null;
+        _byName = like?._byName ?? new(StringComparer.Ordinal);
+        _values = new double[like?._count ?? 32];
+    }
 
     public double[] Values => _values;
 
     /// <summary>Registers an input with its healthy value and returns its index.</summary>
     public int Add(string name, double healthy)
     {
-        var index = _byName.Count;
-        _byName.Add(name, index);
-        if (index >= _values.Length)
+        var index = _count++;
+        if (!_shared)
         {
-            Array.Resize(ref _values, _values.Length * 2);
+            _byName.Add(name, index);
+            if (index >= _values.Length)
+            {
+                Array.Resize(ref _values, _values.Length * 2);
+            }
+        }
+        else if (Find(name) != index)
+        {
+            throw new InvalidOperationException($"the fault input {name} stands elsewhere on another machine of this aircraft");
         }
 
         _values[index] = healthy;
@@ -28,5 +45,5 @@ public sealed class FaultInputs
     /// <summary>Index of a named input, or −1.</summary>
     public int Find(string name) => _byName.GetValueOrDefault(name, -1);
 
-    public IEnumerable<string> Names => _byName.Keys;
+    public IReadOnlyCollection<string> Names => _byName.Keys;
 }

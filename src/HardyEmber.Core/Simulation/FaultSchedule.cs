@@ -10,7 +10,7 @@ public sealed class FaultSchedule
     private readonly double[] _inputs;
     private readonly FaultCatalog _catalog;
     private readonly AircraftDefinition _aircraft;
-    private readonly string[] _names;
+    private readonly IReadOnlyCollection<string> _names;
     private int _next;
 
     /// <exception cref="FormatException">A fault does not exist here, or its level is out of bounds.</exception>
@@ -19,7 +19,7 @@ public sealed class FaultSchedule
         ArgumentNullException.ThrowIfNull(context);
         ArgumentNullException.ThrowIfNull(catalog);
         _inputs = context.Faults.Values;
-        (_catalog, _aircraft, _names) = (catalog, context.Aircraft, [.. context.Faults.Names]);
+        (_catalog, _aircraft, _names) = (catalog, context.Aircraft, context.Faults.Names);
         Faults = FaultDraw.For(context.Header, catalog, context.Aircraft, _names);
         foreach (var fault in Faults)
         {
@@ -71,6 +71,9 @@ public sealed class FaultSchedule
         ArgumentNullException.ThrowIfNull(fault);
         return text?.Replace("{engine}", fault.Engine ?? "", StringComparison.Ordinal).Replace("{item}", fault.Item ?? "", StringComparison.Ordinal);
     }
+
+    /// <summary>The step at which the next fault sets in; far off, with room to count on from, where none does.</summary>
+    public long NextStep => _next < _due.Count ? _due[_next].Step : long.MaxValue / 2;
 
     /// <summary>Sets what is due at this step; true if anything was.</summary>
     public bool Apply(long step)

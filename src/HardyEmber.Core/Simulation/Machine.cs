@@ -15,10 +15,15 @@ public sealed class Machine
     public const double StepSeconds = 0.02;
     private const int SlowEvery = 10;
     private const int MostPasses = 6;
-    private const double SlowSeconds = StepSeconds * SlowEvery;
+    private const double TickSeconds = StepSeconds * SlowEvery;
+    private const double LongestStrideS = 1;
+    private const long LongestTicks = (long)(MachineSystem.Drifting / TickSeconds + 0.5);
+    private const long LongestSteps = LongestTicks * SlowEvery;
 
-    private readonly Switch[] _handSwitches, _liveSwitches;
+    private readonly Switch[] _switches;
+    private readonly ConditionWatch _watch;
     private readonly MachineSystem[] _systems;
+    private readonly long[] _slowAt, _dueAt;
     private readonly EngineBay[] _engines;
     private readonly AuxiliaryUnit? _auxiliary;
     private readonly AirSupply _air;
@@ -27,11 +32,13 @@ public sealed class Machine
     private readonly FlightState _flight;
     private readonly MachineContext _context;
     private readonly FaultSchedule _schedule;
+    private readonly Action _moved;
     private readonly int _time, _running;
     private readonly Station _station;
     private double[] _v;
     private double[] _f;
-    private bool _touched = true;
+    private bool _touched = true, _woken = true, _calm;
+    private long _carriedTo, _nextTick, _handsSeen;
 
     /// <summary>Builds a machine in the state the header describes.</summary>
     /// <exception cref="FormatException">The aircraft's data or the header is inconsistent; the message names the place.</exception>
@@ -50,7 +57,7 @@ public sealed class Machine
         _air = new AirSupply(_context);
         _bottles = aircraft.Air.Bottles is { } bottles ? new StarterBottles(_context, bottles) : null;
         _flight = new FlightState(_context, _station.PressureAltitudeFt);
-        var systems = new List<MachineSystem>(_engines) { _air, _flight };
+        var systems = new List<MachineSystem>(_engines) { new StartAdvisor(_context), _air, _flight };
         if (_auxiliary is not null)
         {
             systems.Add(_auxiliary);
@@ -84,29 +91,16 @@ public sealed class Machine
         systems.Add(new Lamps(_context));
         systems.Add(new ChainLinks(_context));
         CardNumbers.Register(_context, _station);
-        foreach (var info in s.All.ToArray())
-        {
-            s.AddFlag(SignalTable.SeenPrefix + info.Name);
-        }
-
+        _context.Close();
         _systems = [.. systems];
-        foreach (var made in _context.Switches)
-        {
-            var (condition, program) = _context.Compile(made.Text, made.Where);
-            made.Compile(condition, program);
-        }
-
-        var hands = aircraft.Controls.Where(c => c.Returns.Count == 0).Select(c => s.Find(c.Id)!.Index).ToHashSet();
-        var texts = _context.Switches.Where(w => w.Text is not null).ToList();
-        // A condition on controls alone changes only when hands do: no need to ask it five times a second.
-        _handSwitches = [.. texts.Where(w => w.Condition.Inputs.All(hands.Contains))];
-        _liveSwitches = [.. texts.Where(w => !w.Condition.Inputs.All(hands.Contains))];
+        (_slowAt, _dueAt) = (new long[_systems.Length], new long[_systems.Length]);
+        (_switches, _watch) = ([.. _context.Switches], _context.Watch());
         foreach (var system in _systems)
         {
             system.Bind(_context);
         }
 
-        (_v, _f) = (s.Values, _context.Faults.Values);
+        (_v, _f, _moved) = (s.Values, _context.Faults.Values, Moved);
         _schedule = new FaultSchedule(_context, faults);
         if (header.Flight is { } flight)
         {
@@ -138,6 +132,9 @@ public sealed class Machine
     public long StepIndex { get; private set; }
 
     public double Time => StepIndex * StepSeconds;
+
+    /// <summary>How often a hand, or a spring, has moved a control or an eye has looked at something.</summary>
+    public long Hands { get; private set; } = 1;
 
     /// <summary>The run's end was commanded.</summary>
     public bool Ended { get; private set; }
@@ -237,8 +234,7 @@ public sealed class Machine
             return;
         }
 
-        Controls.Apply(command, Decide);
-        _touched = true;
+        Controls.Apply(command, _moved);
     }
 
     /// <summary>Checks that a command could be applied now.</summary>
@@ -258,24 +254,35 @@ public sealed class Machine
         Controls.Check(command);
     }
 
-    private void Decide()
+    /// <summary>Brings every condition up to date; true if one changed.</summary>
+    private bool Refresh()
     {
-        foreach (var made in _handSwitches)
+        var changed = _watch.Look(_v, _handsSeen != Hands);
+        _handsSeen = Hands;
+        foreach (var i in changed)
         {
-            made.Refresh(_v);
+            _switches[i].On = _watch[i];
         }
 
+        return changed.Length > 0;
+    }
+
+    private void Moved()
+    {
+        Hands++;
         Settle();
     }
 
-    // A contactor that closes may close another, and lamps want to see both: at least two passes, more while power moves on.
+    // A contactor that closes may close another, and a lamp wants to see both: decided again until nothing changes.
     private void Settle()
     {
-        for (var pass = 0; pass < 2 || _electrics.Changed && pass < MostPasses; pass++)
+        CarryOn();
+        Wake(StepIndex / SlowEvery * SlowEvery);
+        for (var pass = 0; pass < MostPasses; pass++)
         {
-            foreach (var made in _liveSwitches)
+            if (!Refresh() && !_electrics.Changed && pass > 0)
             {
-                made.Refresh(_v);
+                return;
             }
 
             foreach (var system in _systems)
@@ -287,25 +294,135 @@ public sealed class Machine
 
     private void Tick()
     {
-        foreach (var made in _liveSwitches)
+        _context.Disturbed |= Refresh() | _touched;
+        if (_context.Disturbed)
         {
-            made.Refresh(_v);
+            Wake(StepIndex - SlowEvery);
         }
 
-        if (Controls.SpringBack(_v))
+        if (_woken && Controls.SpringBack(_v))
         {
-            Decide();
+            Moved();
             return;
         }
 
-        foreach (var system in _systems)
+        for (var i = 0; i < _systems.Length; i++)
         {
-            system.Logic();
+            if (_context.Disturbed)
+            {
+                _systems[i].Logic();
+            }
+            else if (Due(i))
+            {
+                _systems[i].Quiet();
+            }
+        }
+
+        if (_context.Disturbed)
+        {
+            _context.Disturbed = false;
+            Wake(StepIndex - SlowEvery);
         }
 
         if (_electrics.Changed)
         {
             Settle();
+        }
+    }
+
+    /// <summary>
+    /// What only drifts is integrated every other second instead of five times a second, and waits may be passed over. For
+    /// many runs at a time, where nobody looks on: a flight ends within seconds of the one stepped finely, see ChanceTests.
+    /// </summary>
+    public bool Coarse { get; init; }
+
+    private bool Due(int system) => _woken || StepIndex >= _dueAt[system];
+
+    // Something changes: whoever has lagged behind is brought up to the last tick before it does, and everybody looks again.
+    private void Wake(long until)
+    {
+        _woken = true;
+        _calm = false;
+        foreach (var engine in _engines)
+        {
+            engine.Wake();
+        }
+
+        for (var i = 0; i < _systems.Length; i++)
+        {
+            var behind = until - _slowAt[i];
+            if (behind > 0)
+            {
+                _slowAt[i] = until;
+                if (_systems[i].PaceS < MachineSystem.Asleep)
+                {
+                    _systems[i].Slow(behind * StepSeconds);
+                }
+            }
+        }
+    }
+
+    // What runs evenly is carried on to the present step, before anything changes for it.
+    private void CarryOn()
+    {
+        var dt = (StepIndex - _carriedTo) * StepSeconds;
+        _carriedTo = StepIndex;
+        for (; dt > 0; dt -= LongestStrideS)
+        {
+            CarryOn(Math.Min(dt, LongestStrideS));
+        }
+    }
+
+    private void CarryOn(double dt)
+    {
+        _auxiliary?.Step(dt);
+        if (_calm)
+        {
+            Flow(dt);
+        }
+
+        foreach (var engine in _engines)
+        {
+            if (engine.Even)
+            {
+                engine.Step(_air.Duct, dt);
+            }
+        }
+    }
+
+    private void Slow()
+    {
+        // Those with time look together.
+        var boundary = StepIndex / LongestSteps * LongestSteps + LongestSteps;
+        _nextTick = boundary;
+        for (var i = 0; i < _systems.Length; i++)
+        {
+            if (Due(i))
+            {
+                var system = _systems[i];
+                system.Slow((StepIndex - _slowAt[i]) * StepSeconds);
+                _slowAt[i] = StepIndex;
+                var ticks = Coarse ? (long)Math.Clamp(system.PaceS / TickSeconds + 1e-6, 1, LongestTicks) : 1;
+                _dueAt[i] = system.PaceS >= MachineSystem.Asleep ? long.MaxValue : ticks < LongestTicks ? StepIndex + ticks * SlowEvery : boundary;
+            }
+
+            _nextTick = Math.Min(_nextTick, _dueAt[i]);
+        }
+
+        _woken = false;
+        _v[_time] = Time;
+    }
+
+    /// <summary>
+    /// Passes over the steps in which nothing happens: on to the first tick at or after <paramref name="until"/>, or the
+    /// next that a part asks for. A coarse machine only.
+    /// </summary>
+    public void PassOver(long until)
+    {
+        if (Coarse && _calm && !_touched)
+        {
+            var tick = Math.Max(until, StepIndex) + SlowEvery - 1;
+            StepIndex = Math.Min(Math.Min(tick, _schedule.NextStep + SlowEvery - 1) / SlowEvery * SlowEvery, _nextTick);
         }
     }
 
@@ -315,35 +432,63 @@ public sealed class Machine
         _touched |= _schedule.Apply(StepIndex);
         if (StepIndex == 0)
         {
-            Decide();
+            Settle();
         }
 
         if (StepIndex % SlowEvery == 0)
         {
+            CarryOn();
             Tick();
             foreach (var engine in _engines)
             {
                 SetAir(engine);
             }
 
-            foreach (var system in _systems)
+            Slow();
+            Fast();
+        }
+        else
+        {
+            if (_touched)
             {
-                system.Slow(StepIndex == 0 ? 0 : SlowSeconds);
+                Settle();
             }
 
-            _v[_time] = Time;
-        }
-        else if (_touched)
-        {
-            Settle();
+            if (!_calm)
+            {
+                Fast();
+            }
         }
 
         _touched = false;
-        Fast();
         StepIndex++;
     }
 
+    // What changes within a tick: engines between crank and even running, the air they take, flight.
     private void Fast()
+    {
+        _calm = !_flight.Airborne;
+        foreach (var engine in _engines)
+        {
+            _calm &= engine.Even;
+        }
+
+        if (_calm)
+        {
+            return;
+        }
+
+        Flow(StepSeconds);
+        foreach (var engine in _engines)
+        {
+            if (!engine.Even)
+            {
+                engine.Step(_air.Duct, StepSeconds);
+            }
+        }
+    }
+
+    private void Flow(double dt)
     {
         var open = 0;
         var bestBleed = 0.0;
@@ -362,16 +507,10 @@ public sealed class Machine
             }
         }
 
-        _auxiliary?.Step(StepSeconds);
-        _air.Step(StepSeconds, _auxiliary?.GivesAir(_flight.Airborne ? _flight.HeightFt : _station.PressureAltitudeFt) ?? false, bestBleed, _bottles?.Share ?? 0, open);
+        _air.Step(dt, _auxiliary?.GivesAir(_flight.Airborne ? _flight.HeightFt : _station.PressureAltitudeFt) ?? false, bestBleed, _bottles?.Share ?? 0, open);
         if (_flight.Airborne)
         {
-            _flight.Step(StepSeconds, running == 0 ? -1 : above / _engines.Length);
-        }
-
-        foreach (var engine in _engines)
-        {
-            engine.Step(_air.Duct);
+            _flight.Step(dt, running == 0 ? -1 : above / _engines.Length);
         }
     }
 

@@ -1,27 +1,17 @@
-using System.Collections.Concurrent;
-using System.Runtime.CompilerServices;
 using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Runs;
 
 namespace HardyEmber.Core.Simulation;
 
-/// <summary>A condition a system obeys, with its cached truth. Refreshed by the machine, read in the step.</summary>
+/// <summary>A condition a system obeys, with its cached truth. Kept up to date by the machine, read in the step.</summary>
 public sealed class Switch(string? text, string where)
 {
-    private static readonly ConditionProgram Always = ConditionProgram.Compile(Condition.Always);
-    private ConditionProgram _program = Always;
-
     public string? Text { get; } = text;
 
     /// <summary>Where in the data file it stands, for errors.</summary>
     public string Where { get; } = where;
     public bool On { get; internal set; } = string.IsNullOrWhiteSpace(text);
-    internal Condition Condition { get; private set; } = Condition.Always;
-
-    internal void Compile(Condition condition, ConditionProgram program) => (Condition, _program) = (condition, program);
-
-    internal void Refresh(double[] values) => On = _program.Holds(values);
 }
 
 /// <summary>A consumer of electricity: its demand and whether it is fed.</summary>
@@ -65,20 +55,36 @@ public enum RuleKind
 public sealed record Rule(string Signal, RuleKind Kind, string Text, string Where, string Label, string? Remedy = null);
 
 /// <summary>Handed to every system while the machine is built: where to register signals, conditions, loads, rules and faults.</summary>
-public sealed class MachineContext(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
+public sealed class MachineContext
 {
+    private readonly Blueprint _blueprint;
     private readonly List<Switch> _switches = [];
     private readonly List<Load> _loads = [];
     private readonly List<Rule> _rules = [];
 
-    public AircraftDefinition Aircraft { get; } = aircraft;
-    public PlaceDefinition Place { get; } = place;
-    public RunHeader Header { get; } = header;
-    public SignalTable Signals { get; } = new();
-    public FaultInputs Faults { get; } = new();
+    public MachineContext(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
+    {
+        (Aircraft, Place, Header) = (aircraft, place, header);
+        _blueprint = Blueprint.Of(aircraft);
+        var example = _blueprint.Example;
+        (Signals, Faults) = (new SignalTable(example?.Signals), new FaultInputs(example?.Faults));
+        (Rules, Explains) = (example?.Rules ?? _rules, example is null);
+    }
+
+    public AircraftDefinition Aircraft { get; }
+    public PlaceDefinition Place { get; }
+    public RunHeader Header { get; }
+    public SignalTable Signals { get; }
+    public FaultInputs Faults { get; }
     public IReadOnlyList<Switch> Switches => _switches;
     public IReadOnlyList<Load> Loads => _loads;
-    public IReadOnlyList<Rule> Rules => _rules;
+    public IReadOnlyList<Rule> Rules { get; }
+
+    /// <summary>The rules are not written down yet: only the first machine of an aircraft states them, see <see cref="Rule"/>.</summary>
+    public bool Explains { get; }
+
+    /// <summary>Something that others decide by has changed without a condition that says so, in this tick.</summary>
+    internal bool Disturbed { get; set; }
 
     /// <summary>A random stream of its own for a component.</summary>
     public RandomStream Random(string component) => new(Header.Seed, component);
@@ -91,7 +97,7 @@ public sealed class MachineContext(AircraftDefinition aircraft, PlaceDefinition 
         return made;
     }
 
-    /// <summary>Says what a signal rests on, in the words of the condition language.</summary>
+    /// <summary>Says what a signal rests on, in the words of the condition language. To be called where <see cref="Explains"/>.</summary>
     public void Rule(string signal, RuleKind kind, string where, string label, string?[] all, string? remedy = null) =>
         _rules.Add(new Rule(signal, kind, All(all), where, label, remedy));
 
@@ -108,12 +114,24 @@ public sealed class MachineContext(AircraftDefinition aircraft, PlaceDefinition 
 
         var load = new Load(id, label, bus, watts, wanted, Signals.AddFlag($"load.{id}")) { HoldUpS = holdUpS };
         _loads.Add(load);
-        Rule($"load.{id}", RuleKind.Is, wanted.Where, $"{label}: power", [wanted.Text, $"bus.{bus}.live"]);
+        if (Explains)
+        {
+            Rule($"load.{id}", RuleKind.Is, wanted.Where, $"{label}: power", [wanted.Text, $"bus.{bus}.live"]);
+        }
+
         return load;
     }
 
-    // All machines of an aircraft number their signals alike, so what was compiled for one serves the next.
-    private static readonly ConditionalWeakTable<AircraftDefinition, ConcurrentDictionary<string, (Condition, ConditionProgram)>> Compiled = [];
+    /// <summary>Everything is registered: closes the tables, and leaves them to the next machine of this aircraft.</summary>
+    internal void Close()
+    {
+        Signals.Close();
+        _blueprint.Finish(Signals, Faults, Rules);
+    }
+
+    /// <summary>Watches every registered condition; to be called when all signals are known.</summary>
+    /// <exception cref="FormatException">A condition is malformed; the message begins with its place.</exception>
+    internal ConditionWatch Watch() => new(_blueprint.Watch(() => new ConditionWatch.Plan([.. _switches.Select(s => Compile(s.Text, s.Where).Program)], i => Signals.All[i].ByHand)));
 
     /// <summary>Compiles a condition, once for all machines of this aircraft.</summary>
     /// <exception cref="FormatException">The text is malformed or names what does not exist; <paramref name="where"/> comes first.</exception>
@@ -121,11 +139,7 @@ public sealed class MachineContext(AircraftDefinition aircraft, PlaceDefinition 
     {
         try
         {
-            return Compiled.GetOrCreateValue(Aircraft).GetOrAdd(text ?? "", static (t, signals) =>
-            {
-                var condition = ConditionParser.Parse(t, signals);
-                return (condition, ConditionProgram.Compile(condition));
-            }, Signals);
+            return _blueprint.Compile(text ?? "", Signals);
         }
         catch (FormatException e)
         {
@@ -135,15 +149,35 @@ public sealed class MachineContext(AircraftDefinition aircraft, PlaceDefinition 
 }
 
 /// <summary>
-/// A part of the machine. <see cref="Logic"/> decides (valves, contactors, latches) after every command and five times a
-/// second; <see cref="Slow"/> integrates slow states five times a second.
+/// A part of the machine. <see cref="Logic"/> decides (valves, contactors, latches) after every command and whenever a
+/// condition, a contactor or a fault has changed; <see cref="Quiet"/> five times a second when none has;
+/// <see cref="Slow"/> integrates slow states five times a second. A part that is <see cref="Asleep"/> is left alone until
+/// something changes.
 /// </summary>
 public abstract class MachineSystem
 {
+    /// <summary>Nothing of it moves by itself.</summary>
+    internal const double Asleep = double.PositiveInfinity;
+
+    /// <summary>What moves smoothly may be integrated in steps as long as this, s.</summary>
+    protected const double Easing = 0.6;
+
+    /// <summary>What only drifts may be integrated in steps as long as this, s.</summary>
+    internal const double Drifting = 2;
+
+    /// <summary>
+    /// How long its next integration step may be, s: 0 for the shortest there is, <see cref="Easing"/>, <see cref="Drifting"/>, the time to the next
+    /// event it foresees, or <see cref="Asleep"/>. Set in <see cref="Slow"/>; it holds while nothing is disturbed.
+    /// </summary>
+    public double PaceS { get; protected set; }
+
     /// <summary>Called once, when every signal is registered and the value array is final.</summary>
     public virtual void Bind(MachineContext context) { }
 
     public virtual void Logic() { }
+
+    /// <summary>In place of <see cref="Logic"/> where all that it decides by is as it was; to be overridden by who then decides the same.</summary>
+    public virtual void Quiet() => Logic();
 
     /// <param name="dt">Seconds since the last call.</param>
     public virtual void Slow(double dt) { }

@@ -16,15 +16,18 @@ public enum SignalKind
 /// <param name="Index">Its place in <see cref="SignalTable.Values"/>.</param>
 /// <param name="Name">Unique name, e.g. <c>right.n2</c>.</param>
 /// <param name="Unit">Unit of the stored value as shown to the pilot; empty where it has none.</param>
+/// <param name="ByHand">It moves by commands alone: a control, or what was looked at.</param>
 /// <param name="Quantum">Step to which the value is rounded when it is sent or exported.</param>
-public sealed record SignalInfo(int Index, string Name, SignalKind Kind, string Unit, double Quantum, IReadOnlyList<string> Positions)
+public sealed record SignalInfo(int Index, string Name, SignalKind Kind, string Unit, double Quantum, IReadOnlyList<string> Positions, bool ByHand = false)
 {
     /// <summary>Index of a named position, or −1.</summary>
-    public int PositionOf(string word)
+    public int PositionOf(string word) => PlaceOf(word, Positions);
+
+    internal static int PlaceOf(string word, IReadOnlyList<string> positions)
     {
-        for (var i = 0; i < Positions.Count; i++)
+        for (var i = 0; i < positions.Count; i++)
         {
-            if (Positions[i] == word)
+            if (positions[i] == word)
             {
                 return i;
             }
@@ -43,43 +46,80 @@ public sealed class SignalTable
     /// <summary>Prefix of the flag that says that the pilot has looked at a control or signal.</summary>
     public const string SeenPrefix = "seen.";
 
-    private readonly List<SignalInfo> _infos = [];
-    private readonly Dictionary<string, SignalInfo> _byName = new(StringComparer.Ordinal);
-    private double[] _values = new double[256];
+    private readonly List<SignalInfo> _infos;
+    private readonly Dictionary<string, SignalInfo> _byName;
+    private readonly bool _shared;
+    private double[] _values;
+
+    /// <param name="like">The table of another machine of the same aircraft: its names are shared, the values are its own.</param>
+    public SignalTable(SignalTable? like = null)
+    {
+        _shared = like is not null;
+        _infos = like?._infos ?? [];
+        _byName = like?._byName ?? new(StringComparer.Ordinal);
+        _values = new double[like?.Count ?? 256];
+    }
 
     /// <summary>Current values by index. The array is only replaced while the machine is being built.</summary>
     public double[] Values => _values;
 
     public IReadOnlyList<SignalInfo> All => _infos;
 
-    public int Count => _infos.Count;
+    /// <summary>How many have been registered.</summary>
+    public int Count { get; private set; }
 
     public SignalInfo? Find(string name) => _byName.GetValueOrDefault(name);
 
     /// <summary>Registers a measured value. <paramref name="quantum"/> is its rounding when shown.</summary>
-    public int AddNumber(string name, string unit, double quantum, double value = 0) =>
-        Add(name, SignalKind.Number, unit, quantum, [], value);
+    public int AddNumber(string name, string unit, double quantum, double value = 0, bool byHand = false) =>
+        Add(name, SignalKind.Number, unit, quantum, [], value, byHand);
 
-    public int AddFlag(string name, bool value = false) => Add(name, SignalKind.Flag, "", 1, [], value ? 1 : 0);
+    public int AddFlag(string name, bool value = false) => Add(name, SignalKind.Flag, "", 1, [], value ? 1 : 0, byHand: false);
 
-    public int AddPositions(string name, IReadOnlyList<string> positions, int value) =>
-        Add(name, SignalKind.Positions, "", 1, positions, value);
+    public int AddPositions(string name, IReadOnlyList<string> positions, int value, bool byHand = false) =>
+        Add(name, SignalKind.Positions, "", 1, positions, value, byHand);
 
-    private int Add(string name, SignalKind kind, string unit, double quantum, IReadOnlyList<string> positions, double value)
+    /// <summary>Adds the flag that says whether it was seen to every entry.</summary>
+    internal void Close()
     {
-        var info = new SignalInfo(_infos.Count, name, kind, unit, quantum, positions);
-        if (!_byName.TryAdd(name, info))
+        if (_shared)
         {
-            throw new FormatException($"the name \"{name}\" is used twice");
+            Count = _infos.Count;
+            return;
         }
 
-        _infos.Add(info);
-        if (_infos.Count > _values.Length)
+        foreach (var info in _infos.ToArray())
         {
-            Array.Resize(ref _values, _values.Length * 2);
+            Add(SeenPrefix + info.Name, SignalKind.Flag, "", 1, [], 0, byHand: true);
+        }
+    }
+
+    private int Add(string name, SignalKind kind, string unit, double quantum, IReadOnlyList<string> positions, double value, bool byHand)
+    {
+        var index = Count++;
+        if (_shared)
+        {
+            if (index >= _infos.Count || _infos[index].Name != name)
+            {
+                throw new InvalidOperationException($"the signal {name} stands elsewhere on another machine of this aircraft");
+            }
+        }
+        else
+        {
+            var info = new SignalInfo(index, name, kind, unit, quantum, positions, byHand);
+            if (!_byName.TryAdd(name, info))
+            {
+                throw new FormatException($"the name \"{name}\" is used twice");
+            }
+
+            _infos.Add(info);
+            if (Count > _values.Length)
+            {
+                Array.Resize(ref _values, _values.Length * 2);
+            }
         }
 
-        _values[info.Index] = value;
-        return info.Index;
+        _values[index] = value;
+        return index;
     }
 }

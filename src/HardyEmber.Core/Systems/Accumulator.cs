@@ -33,7 +33,11 @@ public sealed class Accumulator
         _low = context.Signals.AddFlag($"{signal}-low");
         _leak = context.Faults.Add($"{signal}-leak", 1);
         _pump = _d.Pump is null ? null : context.Switch(_d.Pump, $"{where}.pump");
-        context.Rule(signal, RuleKind.Moves, $"{where}.pump", $"{label}: pumped up", [_d.Pump], _d.Pump is null ? "Its own machine fills it, or the crew does." : null);
+
+        if (context.Explains)
+        {
+            context.Rule(signal, RuleKind.Moves, $"{where}.pump", $"{label}: pumped up", [_d.Pump], _d.Pump is null ? "Its own machine fills it, or the crew does." : null);
+        }
     }
 
     public double Psi { get; private set; }

@@ -9,11 +9,14 @@ namespace HardyEmber.Core.Systems;
 public sealed class AirSupply : MachineSystem
 {
     private const double FullDuctPsi = 46;
+    private const double LagS = 0.5;
+    private const double StillShare = 1e-4;
     private readonly Switch _bleedOpen, _crossFeed;
     private readonly Switch? _cart;
     private readonly double _coolingDraw, _starterDraw;
     private readonly int _duct, _latch, _cabin, _supply;
     private double _pressure;
+    private bool _still;
     private double[] _v = [], _f = [];
 
     public AirSupply(MachineContext context)
@@ -24,8 +27,13 @@ public sealed class AirSupply : MachineSystem
         _cart = d.Cart is null ? null : context.Switch(d.Cart, "air.cart");
         _coolingDraw = d.CoolingDraw;
         _starterDraw = d.StarterDraw;
-        context.Rule("air.duct", RuleKind.Moves, "air", "Duct air", [string.Join(" or ", new[] { context.Aircraft.AuxiliaryUnit is null ? null : "aux.ready", d.Bottles is null ? null : "bottle.burning", d.Cart, $"({d.CrossFeed}) and ({string.Join(" or ", context.Aircraft.Engines.Select(e => $"{e.Id}.lit"))})" }.Where(t => t is not null).Select(t => $"({t})"))]);
-        context.Rule("air.cabin", RuleKind.Comes, "air", "Cabin air", [d.BleedOpen, "not air.latched"], "A running engine gives it.");
+
+        if (context.Explains)
+        {
+            context.Rule("air.duct", RuleKind.Moves, "air", "Duct air", [string.Join(" or ", new[] { context.Aircraft.AuxiliaryUnit is null ? null : "aux.ready", d.Bottles is null ? null : "bottle.burning", d.Cart, $"({d.CrossFeed}) and ({string.Join(" or ", context.Aircraft.Engines.Select(e => $"{e.Id}.lit"))})" }.Where(t => t is not null).Select(t => $"({t})"))]);
+            context.Rule("air.cabin", RuleKind.Comes, "air", "Cabin air", [d.BleedOpen, "not air.latched"], "A running engine gives it.");
+        }
+
         _duct = context.Signals.AddNumber("air.duct", "psi", 0.5);
         _latch = context.Signals.AddFlag("air.latched");
         _cabin = context.Signals.AddFlag("air.cabin");
@@ -47,16 +55,11 @@ public sealed class AirSupply : MachineSystem
         _f = context.Faults.Values;
     }
 
-    /// <summary>Advances the duct by one step; <paramref name="bestBleed"/> is the greatest N2 of a running engine, %.</summary>
+    /// <summary>Advances the duct by <paramref name="dt"/> seconds; <paramref name="bestBleed"/> is the greatest N2 of a running engine, %.</summary>
     /// <param name="stored">What a bottle's starter gives, 0 to 1.</param>
     public void Step(double dt, bool auxiliaryReady, double bestBleed, double stored, int openStarterValves)
     {
         var outside = auxiliaryReady || _cart is { On: true } ? 1 : stored;
-        if (outside <= 0 && bestBleed <= 0 && _pressure < 1e-6)
-        {
-            return;
-        }
-
         var fromBleed = _crossFeed.On && !Latched ? Math.Min(1, bestBleed / 78) : 0;
         var source = Math.Max(outside, fromBleed) * _f[_supply];
         if (CabinAir && outside < 1)
@@ -69,12 +72,8 @@ public sealed class AirSupply : MachineSystem
             source *= _starterDraw;
         }
 
-        _pressure += dt / 0.5 * (source - _pressure);
-        if (_pressure < 1e-6)
-        {
-            _pressure = 0; // a decay that never ends slows the processor down
-        }
-
+        _still = Math.Abs(source - _pressure) < StillShare;
+        _pressure = _still ? source : _pressure + Math.Min(1, dt / LagS) * (source - _pressure);
         CabinAir = _bleedOpen.On && !Latched && bestBleed > 45;
     }
 
@@ -83,5 +82,6 @@ public sealed class AirSupply : MachineSystem
         _v[_duct] = FullDuctPsi * _pressure;
         _v[_latch] = Latched ? 1 : 0;
         _v[_cabin] = CabinAir ? 1 : 0;
+        PaceS = _still ? Drifting : 0;
     }
 }

@@ -18,6 +18,7 @@ public sealed class AuxiliaryUnit : MachineSystem
     private const double LateFactor = 1.35;
     private readonly AuxiliaryUnitDefinition _d;
     private readonly Switch _run, _needs, _stop, _generator, _wantsStarter;
+    private readonly MachineContext _context;
     private readonly Load _control;
     private readonly Load? _starter;
     private readonly Accumulator? _accumulator;
@@ -25,7 +26,7 @@ public sealed class AuxiliaryUnit : MachineSystem
     private readonly int _n, _gas, _ready, _running, _left, _cooling, _tries, _armed, _tripped, _late, _noLight, _hot, _noTurn, _online, _starterBus;
     private readonly int _fPower, _fHeat, _fIgniter, _fShaft, _fDoor;
     private readonly Func<double> _airLoad;
-    private double _speed, _gasC, _stopClock, _runS, _coolS;
+    private double _speed, _gasC, _gasBehindC, _stopClock, _runS, _coolS;
     private int _triesLeft;
     private bool _started, _sheared, _begun;
     private double[] _v = [], _f = [];
@@ -33,7 +34,7 @@ public sealed class AuxiliaryUnit : MachineSystem
     /// <param name="airLoad">Share of its air that is being taken, 0 to 1.</param>
     public AuxiliaryUnit(MachineContext context, AuxiliaryUnitDefinition definition, Func<double> airLoad)
     {
-        (_d, _airLoad) = (definition, airLoad);
+        (_context, _d, _airLoad) = (context, definition, airLoad);
         _run = context.Switch(_d.Run, "auxiliaryUnit.run");
         _needs = context.Switch(_d.Needs, "auxiliaryUnit.needs");
         _stop = context.Switch(_d.StopWhen, "auxiliaryUnit.stopWhen");
@@ -66,7 +67,11 @@ public sealed class AuxiliaryUnit : MachineSystem
         }
 
         _starterBus = s.Find($"bus.{_d.Bus}")!.Index;
-        Explain(context);
+
+        if (context.Explains)
+        {
+            Explain(context);
+        }
     }
 
     private void Explain(MachineContext context)
@@ -134,7 +139,9 @@ public sealed class AuxiliaryUnit : MachineSystem
         }
 
         _v[_running] = _started ? 1 : 0;
-        _v[_online] = GeneratorOnline ? 1 : 0;
+        var online = GeneratorOnline ? 1 : 0;
+        _context.Disturbed |= _v[_online] != online;
+        _v[_online] = online;
     }
 
     private bool MayStart => _control.Powered && _needs.On && _coolS < 0.5 && _v[_tripped] < 0.5
@@ -156,7 +163,7 @@ public sealed class AuxiliaryUnit : MachineSystem
         _v[_running] = 0;
     }
 
-    /// <summary>Advances one 20 ms step.</summary>
+    /// <summary>Advances one step of <paramref name="dt"/> seconds: a fifth of a second follows it well.</summary>
     public void Step(double dt)
     {
         if (!_started && _speed <= 0)
@@ -227,6 +234,7 @@ public sealed class AuxiliaryUnit : MachineSystem
         var lit = _f[_fIgniter] > 0.5 && _speed > LightsAtPct;
         var load = _d.LoadC * (0.7 * _airLoad() + (GeneratorOnline ? 0.3 : 0));
         var target = !lit ? _ambientC + 12 : (_speed < 88 ? _d.PeakC / Math.Max(0.85, _f[_fPower]) : _d.SettleC + load) * _f[_fHeat];
+        _gasBehindC = Math.Abs(target - _gasC);
         _gasC += dt / 2.2 * (target - _gasC);
         if (_gasC > _d.LimitC + TripMarginC)
         {
@@ -239,6 +247,7 @@ public sealed class AuxiliaryUnit : MachineSystem
         _runS = _started ? _runS + dt : 0;
         if (_starter is not null)
         {
+            _context.Disturbed |= _starter.Powered;
             _starter.Watts = _d.StarterW * Math.Clamp(1 - _speed / (StarterOutPct + 20), 0.2, 1);
         }
 
@@ -257,6 +266,9 @@ public sealed class AuxiliaryUnit : MachineSystem
         {
             Stop(forSafety: false);
         }
+
+        var settled = _started ? Ready && !_sheared && Math.Abs(100 - _speed) < 0.05 && _gasBehindC < 1 : _speed <= 0;
+        PaceS = !settled ? Easing : _stopClock > 0 ? _d.StopAfterS - _stopClock : _accumulator is null && !_started && _coolS <= 0 ? Asleep : Drifting;
     }
 
     // Cooling is counted from the end of an attempt; the last of the allowed ones costs the long rest.

@@ -9,20 +9,28 @@ namespace HardyEmber.Core.Systems;
 /// </summary>
 public sealed class Battery
 {
-    private const int ForecastEveryTicks = 5;
+    private const double ForecastEveryS = 1;
     private const double LongestS = 5999;
     private readonly BatteryDefinition _d;
-    private readonly double _temperatureC;
+    private readonly double _coldOhm, _capacityAh;
     private readonly int _volts, _open, _amps, _charge, _left, _attempts, _holds, _health;
     private double _chargeAh, _ampsNow;
+    private readonly Flat _flatNow = new(), _flatInAttempt = new();
+
+    // The last answer: loads seldom change.
+    private sealed class Flat
+    {
+        public double Watts = double.NaN, Health, Soc;
+    }
     private bool _dropped;
-    private int _tick;
+    private double _forecastIn;
     private double[] _v = [], _f = [];
 
     public Battery(MachineContext context, BatteryDefinition definition)
     {
         _d = definition;
-        _temperatureC = context.Header.Conditions.OatC;
+        var temperatureC = context.Header.Conditions.OatC;
+        (_capacityAh, _coldOhm) = (CapacityAh(_d, temperatureC), ResistanceOhm(_d, temperatureC, 1));
         var s = context.Signals;
         _volts = s.AddNumber("battery.volts", "V", 0.1);
         _open = s.AddNumber("battery.open-volts", "V", 0.1);
@@ -34,9 +42,13 @@ public sealed class Battery
         _health = context.Faults.Add("battery.health", 1);
         // A parked jet's battery is rarely quite full; one that has just flown a little less so.
         var share = context.Header.Start == "turnaround" ? context.Random("battery-left").Between(0.72, 0.95) : context.Random("battery").Between(0.9, 1.0);
-        _chargeAh = CapacityAh(_d, _temperatureC) * share;
-        context.Rule("battery.volts", RuleKind.Moves, "electrics.battery", "Battery: volts", ["battery.holds"], "Take loads off, or ask for ground power.");
-        context.Rule("battery.holds", RuleKind.Comes, "electrics.battery", "Battery contactor: holds", [], "It fell out for low volts: battery off and on again, with fewer loads.");
+        _chargeAh = _capacityAh * share;
+
+        if (context.Explains)
+        {
+            context.Rule("battery.volts", RuleKind.Moves, "electrics.battery", "Battery: volts", ["battery.holds"], "Take loads off, or ask for ground power.");
+            context.Rule("battery.holds", RuleKind.Comes, "electrics.battery", "Battery contactor: holds", [], "It fell out for low volts: battery off and on again, with fewer loads.");
+        }
     }
 
     public double DemandW { get; set; }
@@ -60,8 +72,10 @@ public sealed class Battery
     public static double ResistanceOhm(BatteryDefinition d, double temperatureC, double soc, double health = 1)
     {
         ArgumentNullException.ThrowIfNull(d);
-        return d.ResistanceOhm * Math.Clamp(Math.Exp((20 - temperatureC) / 54.6), 0.8, 3.5) * (1 + 0.8 * (1 - soc)) / Math.Max(0.05, health);
+        return Worn(d.ResistanceOhm * Math.Clamp(Math.Exp((20 - temperatureC) / 54.6), 0.8, 3.5), soc, health);
     }
+
+    private static double Worn(double fullOhm, double soc, double health) => fullOhm * (1 + 0.8 * (1 - soc)) / Math.Max(0.05, health);
 
     /// <summary>Voltage without load; falls off a cliff in the last twelfth of the charge.</summary>
     public static double OpenCircuitV(BatteryDefinition d, double soc, double health = 1)
@@ -78,7 +92,7 @@ public sealed class Battery
     }
 
     private double Loaded(double soc, double watts) =>
-        VoltageUnderLoad(OpenCircuitV(_d, soc, _f[_health]), ResistanceOhm(_d, _temperatureC, soc, _f[_health]), watts);
+        VoltageUnderLoad(OpenCircuitV(_d, soc, _f[_health]), Worn(_coldOhm, soc, _f[_health]), watts);
 
     /// <summary>State of charge at which a load pulls the voltage down to the drop-out mark; above 1 where it cannot be carried at all.</summary>
     public double FlatAt(double watts)
@@ -125,32 +139,43 @@ public sealed class Battery
         return !fell;
     }
 
-    private double Soc => Math.Clamp(_chargeAh / CapacityAh(_d, _temperatureC), 0, 1);
+    private double Soc => Math.Clamp(_chargeAh / _capacityAh, 0, 1);
 
     /// <param name="charging">A machine feeds a bus that the battery could feed.</param>
     public void Slow(double dt, bool charging)
     {
-        var capacity = CapacityAh(_d, _temperatureC);
         _chargeAh -= _ampsNow * dt / 3600;
         if (charging)
         {
-            _chargeAh += Math.Min(_d.ChargeLimitA, (capacity - _chargeAh) * 6) * dt / 3600;
+            _chargeAh += Math.Min(_d.ChargeLimitA, (_capacityAh - _chargeAh) * 6) * dt / 3600;
         }
 
-        _chargeAh = Math.Clamp(_chargeAh, 0, capacity);
+        _chargeAh = Math.Clamp(_chargeAh, 0, _capacityAh);
         _v[_charge] = Soc * 100;
-        if (_tick++ % ForecastEveryTicks == 0)
+        _forecastIn -= dt;
+        if (_forecastIn <= 1e-9)
         {
-            Forecast(capacity);
+            _forecastIn = ForecastEveryS;
+            Forecast();
         }
     }
 
-    private void Forecast(double capacity)
+    private double FlatAt(double watts, Flat last)
+    {
+        if (watts != last.Watts || _f[_health] != last.Health)
+        {
+            (last.Watts, last.Health, last.Soc) = (watts, _f[_health], FlatAt(watts));
+        }
+
+        return last.Soc;
+    }
+
+    private void Forecast()
     {
         var soc = Soc;
-        _v[_left] = _ampsNow > 0.5 ? Math.Clamp((soc - FlatAt(DemandW)) * capacity / _ampsNow * 3600, 0, LongestS) : LongestS;
+        _v[_left] = _ampsNow > 0.5 ? Math.Clamp((soc - FlatAt(DemandW, _flatNow)) * _capacityAh / _ampsNow * 3600, 0, LongestS) : LongestS;
         var watts = DemandW + _d.AttemptW;
         var each = watts / _d.NominalV * _d.AttemptS / 3600;
-        _v[_attempts] = Math.Clamp(Math.Floor((soc - FlatAt(watts)) * capacity / each), 0, 99);
+        _v[_attempts] = Math.Clamp(Math.Floor((soc - FlatAt(watts, _flatInAttempt)) * _capacityAh / each), 0, 99);
     }
 }

@@ -44,6 +44,14 @@ public sealed class Boxes : MachineSystem
             context.AddLoad($"box-{b.Id}", b.Label, b.Bus, b.Watts, context.Switch(b.When, $"boxes.{b.Id}.when"), HoldUpS),
             context.Switch(b.Needs, $"boxes.{b.Id}.needs"),
             s.AddFlag($"box.{b.Id}.powered"), s.AddFlag($"box.{b.Id}.ready"), s.AddNumber($"box.{b.Id}.left", "s", 1)))];
+        if (context.Explains)
+        {
+            Explain(context);
+        }
+    }
+
+    private void Explain(MachineContext context)
+    {
         foreach (var b in context.Aircraft.Boxes)
         {
             var trip = b.Cooled ? "not cabinet.tripped" : null;
@@ -61,6 +69,7 @@ public sealed class Boxes : MachineSystem
     public override void Slow(double dt)
     {
         double hot = 0, all = 0;
+        PaceS = Drifting;
         foreach (var box in _boxes)
         {
             var powered = box.Load.Powered && !(_v[_tripped] > 0.5 && box.Definition.Cooled);
@@ -77,6 +86,7 @@ public sealed class Boxes : MachineSystem
             var left = Math.Max(0, box.Definition.WarmUpS - box.WarmS);
             _v[box.Powered] = powered ? 1 : 0;
             _v[box.Left] = powered ? left : 0;
+            PaceS = powered && left > 0 ? Math.Min(PaceS, left) : !powered && box.OffS <= HoldUpS ? 0 : PaceS;
             _v[box.Ready] = powered && left <= 0 && box.Needs.On ? 1 : 0;
             all += box.Definition.Cooled ? box.Definition.Watts : 0;
             hot += powered && box.Definition.Cooled ? box.Definition.Watts : 0;

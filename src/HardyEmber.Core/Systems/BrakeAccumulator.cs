@@ -21,7 +21,11 @@ public sealed class BrakeAccumulator : MachineSystem
         _brake = context.Switch(d.Brake, "brakeAccumulator.brake");
         _accumulator = new Accumulator(context, d.Store, "brake.psi", "brakeAccumulator.store", "Brake accumulator");
         _held = context.Signals.AddFlag("brake.holding", true);
-        context.Rule("brake.holding", RuleKind.Is, "brakeAccumulator", "Brake holds the jet", [d.Brake, $"brake.psi > {HoldsAbovePsi}"]);
+
+        if (context.Explains)
+        {
+            context.Rule("brake.holding", RuleKind.Is, "brakeAccumulator", "Brake holds the jet", [d.Brake, $"brake.psi > {HoldsAbovePsi}"]);
+        }
     }
 
     public override void Bind(MachineContext context)
@@ -44,5 +48,6 @@ public sealed class BrakeAccumulator : MachineSystem
     public override void Slow(double dt)
     {
         _accumulator.Slow(dt, _hydraulicsPsi());
+        PaceS = Drifting;
     }
 }

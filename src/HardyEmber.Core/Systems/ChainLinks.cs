@@ -15,7 +15,9 @@ public sealed class ChainLinks : MachineSystem
             link.States.Select((s, i) => context.Switch(s.When, $"chain.{link.Id}.states[{i}].when")).ToArray()))];
     }
 
-    public override void Bind(MachineContext context) => _v = context.Signals.Values;
+    public override void Bind(MachineContext context) => (_v, PaceS) = (context.Signals.Values, Asleep);
+
+    public override void Quiet() { }
 
     public override void Logic()
     {

@@ -42,8 +42,12 @@ public sealed class Crew : MachineSystem
         {
             var d = request.Definition;
             request.Ends = [.. (d.Ends ?? []).Select(e => s.Find($"crew.{e}")?.Index ?? throw new FormatException($"crew.{d.Id}.ends: there is no request \"{e}\""))];
-            context.Rule($"crew.{d.Id}", RuleKind.Comes, $"crew.{d.Id}", $"{d.Label}: {(d.Who == "tower" ? "the tower's" : "the crew's")} word", [d.Needs, d.Hears, $"({d.Ask}) or crew.{d.Id}.left > 0"],
-                "Ask, and wait for the answer; refused, ask again when it is clear.");
+
+            if (context.Explains)
+            {
+                context.Rule($"crew.{d.Id}", RuleKind.Comes, $"crew.{d.Id}", $"{d.Label}: {(d.Who == "tower" ? "the tower's" : "the crew's")} word", [d.Needs, d.Hears, $"({d.Ask}) or crew.{d.Id}.left > 0"],
+                    "Ask, and wait for the answer; refused, ask again when it is clear.");
+            }
         }
 
         _held = s.AddFlag("crew.held");
@@ -91,10 +95,12 @@ public sealed class Crew : MachineSystem
     public override void Slow(double dt)
     {
         _v[_held] = 0;
+        PaceS = Asleep;
         foreach (var r in _requests)
         {
             _v[_held] = _v[r.Reason] > 0.5 ? 1 : _v[_held];
             r.ClearS -= dt;
+            PaceS = r.ClearS > 0 ? Math.Min(PaceS, Drifting) : PaceS;
             if (r.WaitS < 0)
             {
                 continue;
@@ -109,6 +115,7 @@ public sealed class Crew : MachineSystem
             }
 
             r.WaitS -= dt;
+            PaceS = Math.Clamp(r.WaitS, 0, PaceS);
             _v[r.Left] = Math.Max(0, r.WaitS);
             if (r.WaitS < 0)
             {

@@ -13,12 +13,14 @@ public sealed class Electrics : MachineSystem
     private const double HighestPerUnit = 1.12;
     private const double SagAtRated = 0.04;
     private const double StarvedHysteresisV = 1.5;
+    private const double NoticedV = 0.01;
     private readonly Battery _battery;
     private readonly BusState[] _buses;
     private readonly SourceState[] _sources;
     private readonly InverterState[] _inverters;
     private readonly Func<string, bool> _generatorOnline;
     private double[] _v = [], _f = [];
+    private double _decidedV;
     private (Load Load, BusState Bus, double MinV)[] _loads = [];
 
     private enum FeedKind { Battery, Generator, Source, Inverter, Bus }
@@ -92,7 +94,10 @@ public sealed class Electrics : MachineSystem
             context.AddLoad(load.Id, load.Label, load.Bus, load.Watts, context.Switch(load.When, $"electrics.loads.{load.Id}.when"));
         }
 
-        Explain(context, d);
+        if (context.Explains)
+        {
+            Explain(context, d);
+        }
     }
 
     private InverterState MakeInverter(MachineContext context, InverterDefinition d)
@@ -168,6 +173,17 @@ public sealed class Electrics : MachineSystem
         _v[signal] = value;
     }
 
+    /// <summary>Nothing was switched, but a battery sinks: what rests on its voltage is asked again once it has moved.</summary>
+    public override void Quiet()
+    {
+        Changed = false;
+        var before = _decidedV;
+        if (!_battery.Solve() || Math.Abs(_battery.Volts - before) > NoticedV)
+        {
+            Logic();
+        }
+    }
+
     public override void Logic()
     {
         Changed = false;
@@ -195,6 +211,8 @@ public sealed class Electrics : MachineSystem
             Carry();
             _battery.Solve();
         }
+
+        _decidedV = _battery.Volts;
 
         foreach (var bus in _buses)
         {
@@ -334,6 +352,7 @@ public sealed class Electrics : MachineSystem
         }
 
         _battery.Slow(dt, charging);
+        PaceS = Drifting;
     }
 
     private static bool HasBatteryFeed(BusState bus)

@@ -45,9 +45,12 @@ public sealed class Engine
     private const double LeastFlame = 0.1;
     private const double PuddleMax = 2.6;
     private const double PuddleHalfS = 10;
+    private const double DrainHalfS = 45;
 
     /// <summary>Time the flame takes to spread round the combustor.</summary>
     private const double LightRoundS = 1.2;
+
+    private const double SmoothPctPerS = 3, SmoothCPerS = 10, SmoothFuel = 0.05, SteadyPctPerS = 0.05, TurningPct = 1, BelowLimitC = 20;
 
     /// <summary>Fuel given before this time fills manifolds and burns with the light-off; only what comes later lies as a puddle.</summary>
     private const double FillS = 1.5;
@@ -56,11 +59,11 @@ public sealed class Engine
     private readonly RandomStream _random;
     private readonly double _turbineGain;
     private readonly double _turbineIdle;
-    private readonly double _aheadShare, _perAirflow, _fuelSlope, _gasGain, _gaugeGain, _starterSlope;
+    private readonly double _aheadShare, _perAirflow, _fuelSlope, _starterSlope;
 
     // Coefficients that change slowly, refreshed by Slow().
     private double _airflowFactor = 1, _fuelDensity = 1, _viscosity = 1, _governorFeed = 1, _lightOffNeedS;
-    private double _flame, _unlitFuelS, _mixtureS, _gasBefore, _stall, _oilGain, _sigmaBefore = -1, _densityAir = 1;
+    private double _flame, _unlitFuelS, _mixtureS, _gasBefore, _stall, _sigmaBefore = -1, _densityAir = 1, _dragLinear, _dragSquare;
     private bool _slowDone, _stagnant;
 
     public EngineInputs In;
@@ -72,12 +75,11 @@ public sealed class Engine
         _random = random;
         _turbineIdle = TurbineShape(_d.IdleN2Pct);
         _turbineGain = Drag(_d.IdleN2Pct, 1, 1) / _turbineIdle;
-        GasC = GaugeC = MetalC = OilC = PeakC = AheadC = _gasBefore = ambientC;
+        GasC = GaugeC = MetalC = OilC = PeakC = AheadC = AheadLowC = AheadHighC = _gasBefore = ambientC;
         _lightOffNeedS = _d.Gas.LightOffS;
         _aheadShare = 1 - Math.Exp(-2 / _d.Gas.LagS);
         _perAirflow = 1 / (_d.IdleN2Pct + _d.Gas.AirflowOffsetN2Pct);
         _fuelSlope = _d.Fuel.SlopeRatio / (_d.IdleN2Pct - _d.Fuel.SlopeFromN2Pct);
-        (_gasGain, _gaugeGain) = (Dt / _d.Gas.LagS, Dt / _d.Gas.GaugeLagS);
         _starterSlope = 1 / _d.Starter.ZeroTorqueN2Pct;
         NozzlePct = _d.Nozzle.RestOpenPct;
     }
@@ -93,6 +95,12 @@ public sealed class Engine
 
     /// <summary>The temperature two seconds ahead, from its slope and the known lags of gas and gauge (the gauge's own lag taken out).</summary>
     public double AheadC { get; private set; }
+
+    /// <summary>The least and the most that the temperature may be two seconds ahead: the flame spreads no further, or all the heat not yet lit still comes.</summary>
+    public double AheadLowC { get; private set; }
+
+    /// <inheritdoc cref="AheadLowC"/>
+    public double AheadHighC { get; private set; }
 
     /// <summary>Highest gas temperature since the last time the core stood still.</summary>
     public double PeakC { get; private set; }
@@ -126,7 +134,7 @@ public sealed class Engine
         N1Pct = 0.6 * n2Pct;
         Lit = lit;
         Fuel = _flame = lit ? 1 : 0;
-        GasC = GaugeC = _gasBefore = AheadC = PeakC = lit ? _d.IdleGasC : _d.IdleGasC * 0.55;
+        GasC = GaugeC = _gasBefore = AheadC = AheadLowC = AheadHighC = PeakC = lit ? _d.IdleGasC : _d.IdleGasC * 0.55;
         MetalC = GasC;
         OilC = 70;
         Slow(0);
@@ -150,19 +158,26 @@ public sealed class Engine
         _slowDone = true;
         var sigma = Math.Max(In.DensityRatio, 0.05);
         var tail = Math.Clamp(1 - _d.Gas.TailwindLossPerKt * In.TailwindKt, 0.35, 1.15);
-        if (sigma != _sigmaBefore)
+        var sameAir = sigma == _sigmaBefore;
+        if (!sameAir)
         {
             (_sigmaBefore, _densityAir, _fuelDensity) = (sigma, Math.Pow(sigma, _d.Gas.DensityExponent), Math.Pow(sigma, _d.Fuel.DensityExponent));
         }
 
         _airflowFactor = _densityAir * tail * Math.Clamp(1 - Faults.InletBlockage, 0.1, 1);
         _viscosity = Math.Clamp(Math.Exp((15 - OilC) / 38), 0.5, 5);
+        (_dragLinear, _dragSquare) = (_d.Drag.Linear * (1 + _d.Drag.ColdFactor * (_viscosity - 1)), _d.Drag.Square * sigma);
         // Torque of one idle flow at this density: less air, less expansion work for the same fuel.
         _governorFeed = Drag(In.TargetN2Pct, sigma, _viscosity) / (_turbineGain * Shape(Math.Clamp(In.TargetN2Pct, 1, 120)));
-        _oilGain = Dt / (0.8 + 0.5 * _viscosity);
         if (dt <= 0)
         {
             return;
+        }
+
+        Follow(dt);
+        if (Resting)
+        {
+            Seep(dt);
         }
 
         var air = In.AirC;
@@ -177,15 +192,27 @@ public sealed class Engine
         // the heat to come is larger by the share not yet lit. What of it arrives within two seconds is the projection.
         var released = GasC + slope * _d.Gas.LagS;
         var full = Lit && _flame < 1 ? In.AirC + (released - In.AirC) / Math.Max(_flame - 0.5 * dt / LightRoundS, LeastFlame) : released;
-        full = released + _d.Gas.AheadTrust * (full - released);
-        AheadC = GasC + (full - GasC) * _aheadShare;
+        // Least: the flame spreads no further. Most: all that is not yet lit still comes.
+        AheadLowC = GasC + (released - GasC) * _aheadShare;
+        AheadHighC = GasC + (full - GasC) * _aheadShare;
+        AheadC = AheadLowC + _d.Gas.AheadTrust * (AheadHighC - AheadLowC);
         NozzlePct += Math.Clamp(NozzleTarget() - NozzlePct, -9 * dt, 9 * dt) * (HydraulicPsi > 300 || N2Pct > 20 ? 1 : 0);
+        var burns = Lit && _flame >= 1 && Puddle <= 0 && _stall <= 0 && In.FuelOn && (slope <= 0 || !InStartCycle) && Math.Abs(WantedFuel() - Fuel) < SmoothFuel;
+        var turns = !Lit && !In.FuelOn && Fuel <= 0 && N2Pct > TurningPct;
+        Smooth = (burns || turns) && sameAir && In.Mach < 0.05 && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS && GasC < _d.StartLimitC - BelowLimitC;
+        Steady = Smooth && Lit && !InStartCycle && !In.StarterValve && Math.Abs(_accel) < SteadyPctPerS;
     }
+
+    /// <summary>It burns evenly, or turns without fuel: until an input changes, five steps a second follow it.</summary>
+    public bool Smooth { get; private set; }
+
+    /// <summary>It runs at its governed speed.</summary>
+    public bool Steady { get; private set; }
 
     private double _accel;
 
-    /// <summary>Advances the engine by one 20 ms step.</summary>
-    public void Step()
+    /// <summary>Advances the engine by one step: 20 ms, or up to a second while <see cref="Smooth"/>.</summary>
+    public void Step(double dt = Dt)
     {
         if (!_slowDone)
         {
@@ -195,60 +222,93 @@ public sealed class Engine
         var starting = In.StarterValve && In.Duct > 0.02;
         if (N2Pct < 0.02 && !starting && !Lit && In.Mach < 0.05)
         {
-            Rest();
+            if (!Resting)
+            {
+                Rest();
+            }
+
             return;
         }
 
-        StepCombustion();
-        StepSpool(starting);
-        OilPsi += _oilGain * (OilTarget() - OilPsi);
-        HydraulicPsi += Dt / 0.9 * (HydraulicTarget() - HydraulicPsi);
-        N1Pct += Dt / 1.6 * ((Lit ? 0.55 : 0.32) * N2Pct - N1Pct);
+        Resting = false;
+        StepCombustion(dt);
+        StepSpool(starting, dt);
     }
+
+    /// <summary>It stands still and nothing turns it: only heat and fuel seep, and five looks a second see that.</summary>
+    public bool Resting { get; private set; }
+
+    /// <summary>At rest, drained, and as warm as the air about it: nothing is left to move.</summary>
+    public bool Cold => Resting && Puddle <= 0 && !In.FuelOn && OilPsi <= 0 && HydraulicPsi <= 0 && N1Pct <= 0
+        && Math.Abs(GasC - In.AirC) < 0.01 && Math.Abs(MetalC - In.AirC) < 0.01 && Math.Abs(OilC - In.AirC) < 0.01 && Math.Abs(GaugeC - In.AirC) < 0.01;
 
     private void Rest()
     {
+        Resting = true;
         N2Pct = 0;
         Fuel = 0;
-        if (In.FuelOn && In.Boosted && Puddle < PuddleMax)
-        {
-            Puddle += Dt * 0.2;
-        }
-
         _mixtureS = 0;
         _accel = 0;
         InStartCycle = false;
         Torching = false;
-        GasC += Dt / 40 * (In.AirC + 0.3 * (MetalC - In.AirC) - GasC);
-        GaugeC += _gaugeGain * (GasC - GaugeC);
-        OilPsi = Decay(OilPsi, 1.5);
-        HydraulicPsi = Decay(HydraulicPsi, 3);
-        N1Pct = Decay(N1Pct, 6);
     }
 
-    // Towards nothing, and there: an endless decay would end in denormal numbers, which are slow.
-    private static double Decay(double value, double seconds) => value < 1e-6 ? 0 : value * (1 - Dt / seconds);
+    private void Seep(double dt)
+    {
+        if (In.FuelOn && In.Boosted && Puddle < PuddleMax)
+        {
+            Puddle += dt * 0.2;
+        }
+        else if (!In.FuelOn)
+        {
+            Puddle = Puddle < 1e-6 ? 0 : Puddle * (1 - dt * 0.6931 / DrainHalfS); // what lies in a core at rest runs out by its drain
+        }
 
-    private void StepCombustion()
+        GasC += dt / 40 * (In.AirC + 0.3 * (MetalC - In.AirC) - GasC);
+        GaugeC += Math.Min(1, dt / _d.Gas.GaugeLagS) * (GasC - GaugeC);
+    }
+
+    private static double Share(double dt, double lagS) => Math.Min(1, dt / lagS);
+
+    // To the end of the way: an endless approach to nothing would end in denormal numbers, which are slow.
+    private static double Towards(double target, double value, double share) =>
+        Math.Abs(target - value) < 1e-6 ? target : value + Math.Min(1, share) * (target - value);
+
+    // What hangs on the spool and follows it within seconds: five looks a second are enough.
+    private void Follow(double dt)
+    {
+        var turns = N2Pct > 0;
+        OilPsi = Towards(OilTarget(), OilPsi, dt / (turns ? 0.8 + 0.5 * _viscosity : 1.5));
+        HydraulicPsi = Towards(HydraulicTarget(), HydraulicPsi, dt / (turns ? 0.9 : 3));
+        N1Pct = Towards((Lit ? 0.55 : 0.32) * N2Pct, N1Pct, dt / (turns ? 1.6 : 6));
+    }
+
+    // The acceleration schedule, clipped by the governor.
+    private double WantedFuel()
+    {
+        var above = N2Pct - _d.Fuel.SlopeFromN2Pct;
+        var schedule = (_d.Fuel.FloorRatio + (above > 0 ? _fuelSlope * above : 0)) * _fuelDensity * Faults.FuelTrim;
+        if (_stagnant && In.TargetN2Pct > _d.IdleN2Pct + 5)
+        {
+            schedule *= 1 + _d.Stagnation!.NudgeGain;
+        }
+
+        var governed = Math.Max(_governorFeed + 0.09 * (In.TargetN2Pct - N2Pct), 0.25 * _governorFeed);
+        return Math.Min(Math.Min(schedule, governed), _d.Fuel.MaxRatio);
+    }
+
+    private void StepCombustion(double dt)
     {
         var n = N2Pct;
         var airflow = Math.Max((n + _d.Gas.AirflowOffsetN2Pct) * _perAirflow, 0.01)
             * _airflowFactor * (1 - 0.22 * _stall);
         if (In.FuelOn)
         {
-            var schedule = (_d.Fuel.FloorRatio + _fuelSlope * Math.Max(0, n - _d.Fuel.SlopeFromN2Pct)) * _fuelDensity * Faults.FuelTrim;
-            if (_stagnant && In.TargetN2Pct > _d.IdleN2Pct + 5)
-            {
-                schedule *= 1 + _d.Stagnation!.NudgeGain;
-            }
-
-            var governed = Math.Max(_governorFeed + 0.09 * (In.TargetN2Pct - n), 0.25 * _governorFeed);
-            var wanted = Math.Min(Math.Min(schedule, governed), _d.Fuel.MaxRatio);
-            Fuel += Dt / 0.25 * (wanted - Fuel);
+            Fuel += Share(dt, 0.25) * (WantedFuel() - Fuel);
         }
         else
         {
-            Fuel += Dt / 0.08 * -Fuel;
+            Fuel += Share(dt, 0.08) * -Fuel;
             if (Fuel < 1e-4)
             {
                 Fuel = 0;
@@ -258,7 +318,7 @@ public sealed class Engine
         var mixture = (Fuel + (Lit ? 0 : 0.1 * Puddle)) / airflow;
         if (!Lit)
         {
-            StepUnlit(mixture);
+            StepUnlit(mixture, dt);
         }
         else if (Fuel < 0.05 && Puddle < 0.02 || airflow < 0.02 || mixture < 0.12)
         {
@@ -269,21 +329,21 @@ public sealed class Engine
         double target;
         if (Lit)
         {
-            _flame = Math.Min(1, _flame + Dt / LightRoundS);
+            _flame = Math.Min(1, _flame + dt / LightRoundS);
             var burst = Puddle / PuddleBurnS * _flame;
-            Puddle = Math.Max(0, Puddle - Dt * (burst + 0.02));
+            Puddle = Math.Max(0, Puddle - dt * (burst + 0.02));
             target = In.AirC + (_d.IdleGasC - 15) * (Fuel * _flame + burst) / airflow;
-            GasC += _gasGain * (Math.Min(target, 1600) - GasC);
+            GasC += Share(dt, _d.Gas.LagS) * (Math.Min(target, 1600) - GasC);
             Torching = burst > 0.35;
         }
         else
         {
             Torching = false;
             target = In.AirC + 0.35 * (MetalC - In.AirC) / (1 + 4 * airflow);
-            GasC += Dt / (4 + 8 / (0.2 + airflow)) * (target - GasC);
+            GasC += dt / (4 + 8 / (0.2 + airflow)) * (target - GasC);
         }
 
-        GaugeC += _gaugeGain * (GasC - GaugeC);
+        GaugeC += Share(dt, _d.Gas.GaugeLagS) * (GasC - GaugeC);
         if (GasC > PeakC)
         {
             PeakC = GasC;
@@ -291,7 +351,7 @@ public sealed class Engine
 
         if (GasC > _d.StartLimitC)
         {
-            OverLimitS += Dt;
+            OverLimitS += dt;
         }
 
         if (InStartCycle && n > _d.IdleN2Pct - 1.5)
@@ -300,25 +360,25 @@ public sealed class Engine
         }
     }
 
-    private void StepUnlit(double mixture)
+    private void StepUnlit(double mixture, double dt)
     {
-        _unlitFuelS = In.FuelOn ? _unlitFuelS + Dt : 0;
+        _unlitFuelS = In.FuelOn ? _unlitFuelS + dt : 0;
         if (_unlitFuelS > FillS)
         {
-            Puddle = Math.Min(PuddleMax, Puddle + Dt * Fuel * 0.45);
+            Puddle = Math.Min(PuddleMax, Puddle + dt * Fuel * 0.45);
         }
 
         // Dry motoring blows the puddle out: half of it in ten seconds at 20 % (and faster with speed).
         if (Fuel < 0.05)
         {
-            Puddle = Puddle < 1e-6 ? 0 : Puddle * (1 - Dt * 0.6931 / PuddleHalfS / 20 * N2Pct);
+            Puddle = Puddle < 1e-6 ? 0 : Puddle * (1 - dt * 0.6931 / PuddleHalfS / 20 * N2Pct);
         }
 
         var burnable = In.Igniter && Faults.Igniter > 0.5 && Fuel > 0.05 && mixture is > 0.45 and < 7
             && N2Pct >= _d.Gas.LightOffMinN2Pct && AirRestartPossible();
         if (!burnable)
         {
-            _mixtureS = Math.Max(0, _mixtureS - Dt);
+            _mixtureS = Math.Max(0, _mixtureS - dt);
             return;
         }
 
@@ -328,7 +388,7 @@ public sealed class Engine
             _lightOffNeedS = _d.Gas.LightOffS * (1 + 0.06 * _random.Normal() + Math.Max(0, -In.AirC) * 0.006);
         }
 
-        _mixtureS += Dt;
+        _mixtureS += dt;
         if (_mixtureS >= _lightOffNeedS)
         {
             Lit = true;
@@ -345,14 +405,14 @@ public sealed class Engine
         || In.PressureAltitudeFt <= _d.Windmill.MaxAltitudeFt && N2Pct >= _d.Windmill.MinN2Pct
             && In.EasKt >= _d.Windmill.MinEasKt && In.EasKt <= _d.Windmill.MaxEasKt;
 
-    private void StepSpool(bool starting)
+    private void StepSpool(bool starting, double dt)
     {
         var n = N2Pct;
         var starter = 0.0;
         if (starting)
         {
             starter = _d.Starter.AccelPctPerS * In.Duct * Math.Max(0, 1 - n * _starterSlope);
-            StarterS += Dt;
+            StarterS += dt;
         }
 
         var turbine = 0.0;
@@ -367,17 +427,17 @@ public sealed class Engine
             turbine *= 1 - stuck.Loss * (1 - Math.Abs(n - stuck.FromN2Pct - half) / half);
         }
 
-        var drag = Drag(n, In.DensityRatio, _viscosity) + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);
+        var drag = _dragLinear * n + _dragSquare * n * n + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);
         var windmill = 0.0;
         if (In.Mach > 0.05)
         {
             // Ram air carries the core towards its windmilling speed and, below it, pays for the drag.
             var free = _d.Windmill.N2PctPerMach * In.Mach;
-            windmill = Math.Max(0, (free - n) / _d.Windmill.TimeConstantS + Drag(Math.Min(n, free), In.DensityRatio, _viscosity) + _d.Drag.Breakaway);
+            windmill = Math.Max(0, (free - n) / _d.Windmill.TimeConstantS + _dragLinear * Math.Min(n, free) + _dragSquare * Math.Pow(Math.Min(n, free), 2) + _d.Drag.Breakaway);
         }
 
         _accel = starter + turbine + windmill - drag;
-        N2Pct = Math.Clamp(n + Dt * _accel, 0, 112);
+        N2Pct = Math.Clamp(n + dt * _accel, 0, 112);
     }
 
     private double[]? _shape;

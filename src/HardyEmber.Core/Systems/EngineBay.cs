@@ -9,11 +9,13 @@ public sealed class EngineBay : MachineSystem
     private const double StuckPctPerS = 0.15;
     private const double HungAfterS = 8;
     private const double LatePct = 4;
+    private const double LongDryS = 999;
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
     private readonly double[] _throttleN2;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _coming, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fFan, _fGauge, _still, _stuck, _hung, _late;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fFan, _fGauge, _still, _stuck, _hung, _late, _low, _high, _dry;
+    private readonly MachineContext _context;
     private readonly Load? _electric;
     private readonly int _starterBus;
     private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC, _cutoutN2;
@@ -26,7 +28,7 @@ public sealed class EngineBay : MachineSystem
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
         var d = context.Aircraft.Engine;
-        (Id, _rivalId) = (side.Id, side.Rival);
+        (_context, Id, _rivalId) = (context, side.Id, side.Rival);
         Core = new Engine(d, context.Header.Conditions.OatC, context.Random($"engine-{side.Id}"));
         _fuelOn = context.Switch(side.FuelOn, $"engines.{side.Id}.fuelOn");
         _starter = context.Switch(side.StarterValve, $"engines.{side.Id}.starterValve");
@@ -42,6 +44,8 @@ public sealed class EngineBay : MachineSystem
         (_n2, _n1) = (s.AddNumber($"{Id}.n2", "%", 0.1), s.AddNumber($"{Id}.fan", "%", 0.1));
         (_gas, _trueGas) = (s.AddNumber($"{Id}.egt", "°C", 1, oat), s.AddNumber($"{Id}.egt-true", "°C", 1, oat));
         (_ahead, _peak) = (s.AddNumber($"{Id}.egt-ahead", "°C", 1, oat), s.AddNumber($"{Id}.egt-peak", "°C", 1, oat));
+        _dry = s.AddNumber($"{Id}.dry", "s", 1, LongDryS);
+        (_low, _high) = (s.AddNumber($"{Id}.egt-ahead-low", "°C", 1, oat), s.AddNumber($"{Id}.egt-ahead-high", "°C", 1, oat));
         (_over, _fuel) = (s.AddNumber($"{Id}.over-limit", "s", 0.1), s.AddNumber($"{Id}.fuel-flow", "lb/h", 5));
         (_oil, _hyd) = (s.AddNumber($"{Id}.oil", "psi", 1), s.AddNumber($"{Id}.hydraulics", "psi", 10));
         (_nozzle, _lit) = (s.AddNumber($"{Id}.nozzle", "%", 1), s.AddFlag($"{Id}.lit"));
@@ -69,7 +73,12 @@ public sealed class EngineBay : MachineSystem
         }
 
         _starterZeroN2 = d.Starter.ZeroTorqueN2Pct;
-        Explain(context, side, d);
+
+        if (context.Explains)
+        {
+            Explain(context, side, d);
+        }
+
         _fIgniter = context.Faults.Add($"{Id}.igniter", 1);
         _fTrim = context.Faults.Add($"{Id}.fuel-trim", 1);
         _fOil = context.Faults.Add($"{Id}.oil-pump", 1);
@@ -86,6 +95,7 @@ public sealed class EngineBay : MachineSystem
         var where = $"engines.{Id}";
         context.Rule($"{Id}.starter-valve", RuleKind.Comes, where, $"{side.Label} starter: engaged", [side.StarterValve, side.Rival is { } rival ? $"not {rival}.starter-valve" : null]);
         context.Rule($"{Id}.n2", RuleKind.Moves, where, $"{side.Label} core: speed", [$"{Id}.starter-valve or {Id}.lit or flight.airborne", side.StarterBus is null ? $"air.duct > 1 or {Id}.lit or flight.airborne" : $"load.{Id}-starter or {Id}.lit"]);
+        context.Rule($"{Id}.dry", RuleKind.Moves, where, $"{side.Label} core: seconds without fuel", [$"not {Id}.fuel-valve"], "Motor it: air blows out fuel and heat.");
         context.Rule($"{Id}.fuel-valve", RuleKind.Is, where, $"{side.Label} fuel: open", [side.FuelOn]);
         context.Rule($"{Id}.lit", RuleKind.Comes, where, $"{side.Label} core: alight", [$"{Id}.fuel-valve", side.Igniter, $"bus.{side.IgniterBus}.live", FormattableString.Invariant($"{Id}.n2 >= {d.Gas.LightOffMinN2Pct}")]);
         context.Rule($"{Id}.generator", RuleKind.Is, where, $"{side.Label} generator: on line", [side.GeneratorSwitch, FormattableString.Invariant($"{Id}.n2 >= {d.Generator.OnlineN2Pct}")], "Its voltage must be right too.");
@@ -124,7 +134,9 @@ public sealed class EngineBay : MachineSystem
         Core.Faults.FuelTrim = _f[_fTrim];
         Core.Faults.OilPump = _f[_fOil];
         Core.Faults.InletBlockage = _f[_fBlock];
-        GeneratorOnline = Core.GeneratorReady && _generator.On && _f[_fGen] > 0.5 && _f[_unitVolts] is > 0.82 and < 1.12;
+        var online = Core.GeneratorReady && _generator.On && _f[_fGen] > 0.5 && _f[_unitVolts] is > 0.82 and < 1.12;
+        _context.Disturbed |= online != GeneratorOnline;
+        GeneratorOnline = online;
         if (_starter.On && !StarterValveOpen && Core.N2Pct < 1 && (_rival < 0 || _v[_rival] < 0.5))
         {
             Core.BeginAttempt();
@@ -143,11 +155,15 @@ public sealed class EngineBay : MachineSystem
         Core.Slow(dt);
         if (_electric is not null)
         {
+            _context.Disturbed |= _electric.Powered;
             _electric.Watts = _starterW * Math.Clamp(1 - Core.N2Pct / _starterZeroN2, 0.1, 1);
         }
 
-        _v[_ahead] = Core.AheadC;
-        _v[_coming] = Core.InStartCycle && Core.AheadC > _startLimitC ? 1 : 0;
+        // What looks ahead looks through the same gauge: one that sticks shows no future either.
+        var stuck = _f[_fGauge] > 0.5;
+        _v[_ahead] = stuck ? _v[_gas] : Core.AheadC;
+        (_v[_low], _v[_high]) = stuck ? (_v[_gas], _v[_gas]) : (Core.AheadLowC, Core.AheadHighC);
+        _v[_coming] = Core.InStartCycle && _v[_ahead] > _startLimitC ? 1 : 0;
         _v[_nozzle] = Core.NozzlePct;
         _v[_puddle] = Core.Puddle;
         _v[_starterS] = Core.StarterS;
@@ -165,16 +181,43 @@ public sealed class EngineBay : MachineSystem
         _v[_hung] = _v[_stuck] > HungAfterS ? 1 : 0;
         _v[_late] = StarterValveOpen && Core.N2Pct > _cutoutN2 + LatePct ? 1 : 0;
         _v[_hyd] = Core.HydraulicPsi;
+        _v[_dry] = _fuelOn.On ? 0 : Math.Min(LongDryS, _v[_dry] + dt);
+        Even = Core.Resting && !StarterValveOpen || Core.Smooth;
+        PaceS = Pace();
+        if (Core.Resting)
+        {
+            Publish();
+        }
     }
 
-    /// <summary>Advances one step; the rest of the inputs have been set by the machine.</summary>
-    public void Step(double duct)
+    private double Pace()
+    {
+        if (Core.Resting && Even)
+        {
+            return Core.Cold && _v[_dry] >= LongDryS ? Asleep : Drifting;
+        }
+
+        // A core that is cranked without fuel waits for a speed: whoever gives fuel at it should not see it late.
+        return Core.Steady ? Drifting : Core.Smooth && Core.Lit ? Easing : 0;
+    }
+
+    /// <summary>It stands still or turns smoothly: until something changes, one step at each tick follows it.</summary>
+    public bool Even { get; private set; }
+
+    /// <summary>Something has changed: it may run evenly no longer.</summary>
+    public void Wake() => Even = false;
+
+    /// <summary>Advances one step of <paramref name="dt"/> seconds; the rest of the inputs have been set by the machine.</summary>
+    public void Step(double duct, double dt)
     {
         // An electric starter's torque goes with the square of its voltage.
         Core.In.Duct = _f[_fShaft] < 0.5 ? 0 : _electric is null ? duct : _electric.Powered ? Math.Pow(_v[_starterBus] / _starterNominalV, 2) : 0;
         Core.In.StarterValve = StarterValveOpen;
-        Core.Step();
-        Publish();
+        Core.Step(dt);
+        if (!Core.Resting)
+        {
+            Publish();
+        }
     }
 
     /// <summary>Writes the fast signals.</summary>
@@ -183,7 +226,7 @@ public sealed class EngineBay : MachineSystem
         _v[_n2] = Core.N2Pct;
         _v[_gas] = _f[_fGauge] > 0.5 ? _v[_gas] : Core.GaugeC;
         _v[_trueGas] = Core.GasC;
-        _v[_peak] = Core.PeakC;
+        _v[_peak] = _f[_fGauge] > 0.5 ? _v[_peak] : Core.PeakC;
         _v[_over] = Core.OverLimitS;
         _v[_fuel] = Core.FuelLbPerH;
         _v[_oil] = Core.OilPsi;

@@ -56,6 +56,14 @@ public sealed class FireDetection : MachineSystem
             _resetWhen = context.Switch(_d.ResetWhen, "fireDetection.resetWhen");
         }
 
+        if (context.Explains)
+        {
+            Explain(context);
+        }
+    }
+
+    private void Explain(MachineContext context)
+    {
         foreach (var loop in _d.Loops)
         {
             context.Rule($"fire.{loop.Id}-proved", RuleKind.Comes, $"fireDetection.loops.{loop.Id}", $"{loop.Label}: proved", [loop.Test, "load.fire-announcer", $"fire.rewind < 0.5 or fire.{loop.Id}-zones > 0"], "Hold the test until the last zone has come.");
@@ -119,6 +127,19 @@ public sealed class FireDetection : MachineSystem
         }
 
         _v[_rewind] = _rewindS;
+        PaceS = Math.Min(NextCallS(), _rewindS > 0 ? Math.Min(Drifting, _rewindS) : Asleep);
+    }
+
+    // What it says next, it says at the beginning of a call.
+    private double NextCallS()
+    {
+        var next = Asleep;
+        foreach (var loop in _loops)
+        {
+            next = loop.Test.On && _announcer.Powered ? Math.Min(next, _d.CallS - loop.HeldS % _d.CallS) : next;
+        }
+
+        return next;
     }
 
     private bool Test(Loop loop, bool powered, double dt)

@@ -58,6 +58,7 @@ public sealed class FlightState : MachineSystem
     public override void Bind(MachineContext context)
     {
         _v = context.Signals.Values;
+        PaceS = Airborne ? 0 : Asleep;
         Publish(0, 1);
     }
 

@@ -7,6 +7,7 @@ namespace HardyEmber.Core.Systems;
 public sealed class FuelGauges : MachineSystem
 {
     private const double LagS = 1.2;
+    private const double StillLb = 0.1;
     private readonly FuelGaugesDefinition _d;
     private readonly Gauge[] _gauges;
     private readonly Switch _test;
@@ -33,7 +34,11 @@ public sealed class FuelGauges : MachineSystem
         _gauges = [.. _d.Gauges.Select(g => new Gauge(aboard * g.Share + random.Normal() * _d.ToleranceLb * 0.2, context.Signals.AddNumber($"fuel.{g.Id}", "lb", 10), context.Faults.Add($"fuel.{g.Id}", 0)))];
         _settled = context.Signals.AddFlag("fuel.test-settled");
         _off = context.Signals.AddFlag("fuel.off-mark");
-        context.Rule("fuel.test-settled", RuleKind.Comes, "fuelGauges", "Fuel pointers: settled at the test mark", [_d.Test, "load.fuel-gauges"], "Hold the test until the pointers stand still.");
+
+        if (context.Explains)
+        {
+            context.Rule("fuel.test-settled", RuleKind.Comes, "fuelGauges", "Fuel pointers: settled at the test mark", [_d.Test, "load.fuel-gauges"], "Hold the test until the pointers stand still.");
+        }
     }
 
     public override void Bind(MachineContext context) => (_v, _f) = (context.Signals.Values, context.Faults.Values);
@@ -44,10 +49,16 @@ public sealed class FuelGauges : MachineSystem
         _testS = testing ? _testS + dt : 0;
         var settled = _testS > 4 * LagS;
         _v[_off] = 0;
+        var moving = false;
         foreach (var gauge in _gauges)
         {
             var target = (testing ? _d.MarkLb : gauge.FuelLb) + _f[gauge.Fault];
-            gauge.ShownLb += _power.Powered ? Math.Min(1, dt / LagS) * (target - gauge.ShownLb) : 0;
+            if (_power.Powered)
+            {
+                moving |= Math.Abs(target - gauge.ShownLb) > StillLb;
+                gauge.ShownLb = moving ? gauge.ShownLb + Math.Min(1, dt / LagS) * (target - gauge.ShownLb) : target;
+            }
+
             _v[gauge.Signal] = Math.Max(0, gauge.ShownLb);
             if (settled && Math.Abs(gauge.ShownLb - _d.MarkLb) > _d.ToleranceLb)
             {
@@ -56,5 +67,6 @@ public sealed class FuelGauges : MachineSystem
         }
 
         _v[_settled] = settled || _v[_settled] > 0.5 ? 1 : 0;
+        PaceS = testing ? 0 : moving ? LagS / 2 : Asleep;
     }
 }

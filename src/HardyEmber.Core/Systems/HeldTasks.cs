@@ -29,7 +29,10 @@ public sealed class HeldTasks : MachineSystem
             s.AddFlag($"task.{t.Id}"), s.AddNumber($"task.{t.Id}.progress", "%", 1)))];
         foreach (var t in context.Aircraft.HeldTasks)
         {
-            context.Rule($"task.{t.Id}", RuleKind.Comes, $"heldTasks.{t.Id}", t.Label, [t.Needs, t.While], FormattableString.Invariant($"Hold it {t.Seconds} s without a break."));
+            if (context.Explains)
+            {
+                context.Rule($"task.{t.Id}", RuleKind.Comes, $"heldTasks.{t.Id}", t.Label, [t.Needs, t.While], FormattableString.Invariant($"Hold it {t.Seconds} s without a break."));
+            }
         }
     }
 
@@ -37,6 +40,7 @@ public sealed class HeldTasks : MachineSystem
 
     public override void Slow(double dt)
     {
+        PaceS = Asleep;
         foreach (var task in _tasks)
         {
             if (task.Lost.On)
@@ -44,11 +48,16 @@ public sealed class HeldTasks : MachineSystem
                 _v[task.Done] = 0;
             }
 
-            task.HeldS = task.Held.On && task.Needs.On ? task.HeldS + dt : 0;
+            var held = task.Held.On && task.Needs.On;
+            task.HeldS = held ? task.HeldS + dt : 0;
             _v[task.Progress] = Math.Min(100, 100 * task.HeldS / task.Seconds);
             if (task.HeldS >= task.Seconds - 1e-9)
             {
                 _v[task.Done] = 1;
+            }
+            else if (held)
+            {
+                PaceS = Math.Min(PaceS, task.Seconds - task.HeldS);
             }
         }
     }

@@ -49,9 +49,14 @@ public sealed class InertialSet : MachineSystem
         (_floor, _tau) = (FloorDeg(_d, context.Place.LatitudeDeg), TauS(_d, context.Place.LatitudeDeg));
         _goodSigma = GoodSigma(_d, _floor);
         var random = context.Random("inertial");
-        context.Rule("ins.aligning", RuleKind.Comes, "inertial", "Inertial set: aligning", ["load.inertial-set", $"{_d.Selector} is field"]);
-        context.Rule("ins.good", RuleKind.Comes, "inertial", "Inertial set: good alignment", ["ins.aligning or ins.good", "brake.holding"], "Let it align: do not move the jet.");
-        context.Rule("ins.navigating", RuleKind.Comes, "inertial", "Inertial set: navigating", ["load.inertial-set", $"{_d.Selector} is navigate", "ins.stage > 2"]);
+
+        if (context.Explains)
+        {
+            context.Rule("ins.aligning", RuleKind.Comes, "inertial", "Inertial set: aligning", ["load.inertial-set", $"{_d.Selector} is field"]);
+            context.Rule("ins.good", RuleKind.Comes, "inertial", "Inertial set: good alignment", ["ins.aligning or ins.good", "brake.holding"], "Let it align: do not move the jet.");
+            context.Rule("ins.navigating", RuleKind.Comes, "inertial", "Inertial set: navigating", ["load.inertial-set", $"{_d.Selector} is navigate", "ins.stage > 2"]);
+        }
+
         (_errorUnit, _northUnit) = (random.Normal(), random.Normal());
     }
 
@@ -115,10 +120,12 @@ public sealed class InertialSet : MachineSystem
                 Lose();
             }
 
+            PaceS = Now == Stage.Off ? Asleep : 0;
             return;
         }
 
         _unpowered = 0;
+        PaceS = Drifting;
         if (Now == Stage.Navigate)
         {
             Navigate(dt);
@@ -137,6 +144,7 @@ public sealed class InertialSet : MachineSystem
 
         if (!_field.On && Now == Stage.Off)
         {
+            PaceS = Asleep;
             return;
         }
 
@@ -158,6 +166,7 @@ public sealed class InertialSet : MachineSystem
         _v[_stage] = (int)stage;
         _v[_aligning] = 1;
         _v[_left] = Math.Max(0, levelEnd + HeadingTimeS - _clock);
+        PaceS = Math.Clamp(_v[_left], 0, Drifting);
         if (stage != Stage.Heading)
         {
             _v[_quality] = stage == Stage.WarmUp ? 99.9 : 99.9 + (QualityAtHeading - 99.9) * (_clock - _warmUpS) / _d.LevelS;

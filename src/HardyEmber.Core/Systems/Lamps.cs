@@ -51,11 +51,18 @@ public sealed class Lamps : MachineSystem
             l.Inhibit is null ? null : context.Switch(l.Inhibit, $"{where}.inhibit"),
             s.Find($"bus.{l.Bus}.live")?.Index ?? throw new FormatException($"{where}.bus: there is no bus \"{l.Bus}\""),
             s.AddFlag($"lamp.{l.Id}"), alerts ? s.AddNumber($"stack.{l.Id}", "", 1) : -1, l.Spare ? -1 : context.Faults.Add($"bulb.{l.Id}", 1));
-        context.Rule($"lamp.{l.Id}", l.LatchedUntil is null ? RuleKind.Is : RuleKind.Comes, where, $"Lamp {l.Label}", [$"({l.Lit}) or ({context.Aircraft.LampTest})", $"bus.{l.Bus}.live"]);
+
+        if (context.Explains)
+        {
+            context.Rule($"lamp.{l.Id}", l.LatchedUntil is null ? RuleKind.Is : RuleKind.Comes, where, $"Lamp {l.Label}", [$"({l.Lit}) or ({context.Aircraft.LampTest})", $"bus.{l.Bus}.live"]);
+        }
+
         return lamp;
     }
 
     public override void Bind(MachineContext context) => (_v, _f) = (context.Signals.Values, context.Faults.Values);
+
+    public override void Quiet() { }
 
     public override void Logic()
     {
@@ -152,5 +159,6 @@ public sealed class Lamps : MachineSystem
         }
 
         _v[_count] = count;
+        PaceS = _v[_master] > 0.5 ? Drifting : Asleep;
     }
 }

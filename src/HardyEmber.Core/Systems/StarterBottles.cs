@@ -34,10 +34,16 @@ public sealed class StarterBottles : MachineSystem
         _coldShare = (context.Header.Conditions.OatC + Atmosphere.ZeroCelsiusK) / Atmosphere.SeaLevelTemperatureK;
         for (var i = 0; i < _full.Length; i++)
         {
-            context.Rule($"bottle.{i + 1}", RuleKind.Goes, $"air.bottles.fire[{i}]", $"Bottle {i + 1}: full", [_d.Fire[i], _d.Needs], "A spent bottle is filled on the ground, not here.");
+            if (context.Explains)
+            {
+                context.Rule($"bottle.{i + 1}", RuleKind.Goes, $"air.bottles.fire[{i}]", $"Bottle {i + 1}: full", [_d.Fire[i], _d.Needs], "A spent bottle is filled on the ground, not here.");
+            }
         }
 
-        context.Rule("bottle.burning", RuleKind.Comes, "air.bottles", "Starter turbine: driven", [string.Join(" or ", _d.Fire.Select((f, i) => $"(({f}) and (bottle.{i + 1} or bottle.burning))")), _d.Needs], "Each bottle fires once.");
+        if (context.Explains)
+        {
+            context.Rule("bottle.burning", RuleKind.Comes, "air.bottles", "Starter turbine: driven", [string.Join(" or ", _d.Fire.Select((f, i) => $"(({f}) and (bottle.{i + 1} or bottle.burning))")), _d.Needs], "Each bottle fires once.");
+        }
     }
 
     /// <summary>Starting air, 0 to 1.</summary>
@@ -89,5 +95,6 @@ public sealed class StarterBottles : MachineSystem
         }
 
         _v[_left] = left;
+        PaceS = _burnS > 0 || _share > 0 ? 0 : Asleep;
     }
 }

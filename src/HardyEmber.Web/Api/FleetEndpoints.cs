@@ -22,13 +22,16 @@ public sealed record FaultView(string Code, string Label, bool Engine, IReadOnly
 /// <param name="Watts">What it draws; an electric starter at standstill.</param>
 public sealed record LoadView(string Id, string Label, string Bus, double Watts);
 
-/// <summary>An engine as the keys need it.</summary>
-public sealed record EngineView(string Id, string Label, string Throttle, double IdleN2Pct);
+/// <summary>An engine as keys and watch need it.</summary>
+/// <param name="Controls">The controls that its start is made with.</param>
+public sealed record EngineView(string Id, string Label, string Throttle, double IdleN2Pct, double StartLimitC, IReadOnlyList<string> Controls);
 
 /// <summary>What the screens draw of an aircraft.</summary>
+/// <param name="LampSides">The engine that a lamp belongs to, where its condition reads signals of one engine only.</param>
 public sealed record PanelView(string Id, string Name, string Role, IReadOnlyList<LinkDefinition> Chain, IReadOnlyList<ControlDefinition> Controls,
     IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<CrewRequestDefinition> Crew, IReadOnlyList<string> FireZones, double FireCallS, EnvelopeView Envelope,
-    ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults);
+    ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults, IReadOnlyList<Advice> Advice,
+    IReadOnlyDictionary<string, string> LampSides);
 
 /// <summary>The windmill restart envelope and the decision height.</summary>
 public sealed record EnvelopeView(double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double MinN2Pct, double DecisionHeightFt, double GlideEasKt);
@@ -51,6 +54,19 @@ internal static class FleetEndpoints
             .Select(x => new FaultView(x.Fault.Code, x.Fault.Label, x.Fault.OfEngine, [.. x.Places.Select(p => p.Fault.Engine ?? p.Fault.Item).OfType<string>()], x.Fault.Signature, x.Fault.Response))];
     }
 
+    // The throttle, and what else the data's conditions for starter, fuel and spark name.
+    private static List<string> StartControls(AircraftDefinition a, EngineSideDefinition e)
+    {
+        static IEnumerable<string> Words(params string?[] texts) => texts.SelectMany(t => (t ?? "").Split([' ', '(', ')']));
+        var words = Words(e.StarterValve, e.FuelOn, e.Igniter).ToHashSet();
+        words.UnionWith(a.HeldTasks.Where(t => words.Contains($"task.{t.Id}")).SelectMany(t => Words(t.While)).ToList());
+        return [.. a.Controls.Where(c => c.Id == e.Throttle || words.Contains(c.Id)).OrderBy(c => c.Id == e.Throttle).Select(c => c.Id)];
+    }
+
+    private static Dictionary<string, string> LampSides(AircraftDefinition a) => a.Lamps
+        .Select(l => (l.Id, Sides: a.Engines.Where(e => (l.Lit ?? "").Contains($"{e.Id}.", StringComparison.Ordinal)).Select(e => e.Id).ToList()))
+        .Where(l => l.Sides.Count == 1).ToDictionary(l => l.Id, l => l.Sides[0]);
+
     public static void MapFleet(this RouteGroupBuilder api)
     {
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
@@ -68,7 +84,7 @@ internal static class FleetEndpoints
                 var w = a.Engine.Windmill;
                 return TypedResults.Ok(new PanelView(a.Id, a.Name, a.Role, a.Chain, a.Controls, a.Gauges, a.Lamps, a.Crew, a.FireDetection?.Zones ?? [], a.FireDetection?.CallS ?? 0,
                     new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
-                    a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))], [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, a.Engine.IdleN2Pct))], FaultsOf(fleet, a)));
+                    a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))], [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, a.Engine.IdleN2Pct, a.Engine.StartLimitC, StartControls(a, e)))], FaultsOf(fleet, a), StartAdvisor.All, LampSides(a)));
             }
             catch (FormatException e)
             {

@@ -14,6 +14,9 @@ export type Finding = Schemas["Finding"];
 
 export type WhyAnswer = Schemas["WhyAnswer"];
 export type Fault = Schemas["FaultView"];
+export type StartCard = Schemas["StartCard"];
+export type Starts = Schemas["StartsView"];
+export type StartOutlook = Schemas["StartOutlook"];
 
 /** An answer of the server that says what was wrong with which field. */
 export class ApiError extends Error {
@@ -50,6 +53,9 @@ export const api = {
   aircraft: (id: string) => ask<Panel>(`/aircraft/${encodeURIComponent(id)}`),
   preview: (header: RunHeader) => post<Schemas["PreviewView"]>("/preview", header),
   forecast: (header: RunHeader) => post<Schemas["ForecastView"]>("/forecast", header),
+  startOutlook: (header: RunHeader) => post<StartOutlook>("/start-outlook", header),
+  runStartOutlook: (id: string) => ask<StartOutlook>(`/runs/${encodeURIComponent(id)}/start-outlook`),
+  starts: (id: string) => ask<Starts>(`/runs/${encodeURIComponent(id)}/starts`),
   positions: (header: RunHeader) => post<Schemas["StandsAt"][]>("/positions", header),
   why: (id: string, target: string, at?: number) => ask<WhyAnswer>(`/runs/${encodeURIComponent(id)}/why?${new URLSearchParams({ target, ...(at === undefined ? {} : { at: String(at) }) }).toString()}`),
   without: (id: string, source: string) => ask<Schemas["Drop"]>(`/runs/${encodeURIComponent(id)}/without?source=${encodeURIComponent(source)}`),

@@ -114,9 +114,13 @@ export class RunConnection {
     }
 
     this.record(frame.t);
+    // Who asked about ten signals that change together is told once.
+    const told = new Set<() => void>();
     for (const name of touched) {
-      this.signalListeners.get(name)?.forEach((listener) => listener());
+      this.signalListeners.get(name)?.forEach((listener) => told.add(listener));
     }
+
+    told.forEach((listener) => listener());
 
     const s = this.state;
     if (frame.cue || frame.done || frame.actions || frame.rate !== s.rate || frame.paused !== s.paused || frame.ended !== s.ended) {

@@ -196,6 +196,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/start-outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["GetStartOutlook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/start-outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetRunStartOutlook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetStarts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -208,6 +256,14 @@ export interface components {
             position: null | string;
             /** Format: double */
             number: null | number;
+        };
+        /** @description One thing the advisor may say of a start. */
+        Advice: {
+            /** @description The position of the signal `ENGINE.advice`, for the conditions of the data. */
+            word: string;
+            urgency: components["schemas"]["Urgency"];
+            /** @description What is said to the pilot. */
+            text: string;
         };
         AircraftView: {
             id: string;
@@ -415,13 +471,17 @@ export interface components {
             sources?: components["schemas"]["SourceDefinition"][];
             inverters?: components["schemas"]["InverterDefinition"][];
         };
-        /** @description An engine as the keys need it. */
+        /** @description An engine as keys and watch need it. */
         EngineView: {
             id: string;
             label: string;
             throttle: string;
             /** Format: double */
             idleN2Pct: number;
+            /** Format: double */
+            startLimitC: number;
+            /** @description The controls that its start is made with. */
+            controls: string[];
         };
         /** @description The windmill restart envelope and the decision height. */
         EnvelopeView: {
@@ -661,6 +721,11 @@ export interface components {
             loads: components["schemas"]["LoadView"][];
             engines: components["schemas"]["EngineView"][];
             faults: components["schemas"]["FaultView"][];
+            advice: components["schemas"]["Advice"][];
+            /** @description The engine that a lamp belongs to, where its condition reads signals of one engine only. */
+            lampSides: {
+                [key: string]: string;
+            };
         };
         /** @description A field or ship as read from `fleet/places/*.json`. */
         PlaceDefinition: {
@@ -696,6 +761,11 @@ export interface components {
             pressureAltitudeFt: number;
             /** Format: double */
             alignmentFloorDeg: number;
+        };
+        /** @description What is advised before the start. */
+        Recommendation: {
+            severity: components["schemas"]["Severity"];
+            text: string;
         };
         /** @description While the control is at From and the condition holds, it springs back to To. */
         ReturnDefinition: {
@@ -822,6 +892,8 @@ export interface components {
             };
             /** Format: int32 */
             findings: number;
+            /** @description The card of every attempt to start an engine. */
+            starts: components["schemas"]["StartCard"][];
             /** @description Digest of the final state: equal for equal trajectories. */
             digest: string;
         };
@@ -880,10 +952,171 @@ export interface components {
             cold: string;
             differs: boolean;
         };
+        /** @description One attempt to start an engine, in the numbers worth keeping. Times in seconds, temperatures in °C. */
+        StartCard: {
+            engine: string;
+            /** Format: int32 */
+            attempt: number;
+            outcome: components["schemas"]["StartOutcome"];
+            /**
+             * Format: double
+             * @description Run time at which the crank began (in the air: at which fuel was given).
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description From crank to fuel.
+             */
+            fuelS: null | number;
+            /**
+             * Format: double
+             * @description Core speed at which fuel was given.
+             */
+            fuelN2Pct: null | number;
+            /**
+             * Format: double
+             * @description From fuel to light-off.
+             */
+            lightS: null | number;
+            /** Format: double */
+            peakC: number;
+            /**
+             * Format: double
+             * @description From light-off to the peak.
+             */
+            peakS: null | number;
+            /**
+             * Format: double
+             * @description Seconds above the start limit.
+             */
+            overLimitS: number;
+            /**
+             * Format: double
+             * @description Seconds above the limit for a settled engine.
+             */
+            overSettledS: number;
+            /**
+             * Format: double
+             * @description From crank to idle.
+             */
+            idleS: null | number;
+            /**
+             * Format: double
+             * @description Seconds the starter worked.
+             */
+            starterS: number;
+            /**
+             * Format: double
+             * @description Start limit less the peak.
+             */
+            marginC: number;
+            /** @description The gravest advice given, a word of IReadOnlyList&lt;Advice&gt; StartAdvisor.All. */
+            worst: string;
+            /**
+             * Format: double
+             * @description From the first "cut off" to the shut fuel valve.
+             */
+            reactionS: null | number;
+        };
+        /** @description A start over time from its crank, five points a second. */
+        StartCurve: {
+            engine: string;
+            n2Pct: number[];
+            gasC: number[];
+        };
+        /** @description What a start by the book would be. Times in seconds, temperatures in °C. */
+        StartFigures: {
+            /** @description Every engine came to idle. */
+            reached: boolean;
+            /**
+             * Format: double
+             * @description Run time at which everything was done; null where it never was.
+             */
+            readyS: null | number;
+            /**
+             * Format: double
+             * @description The hottest of all its engine starts.
+             */
+            peakC: number;
+            /** Format: double */
+            marginC: number;
+            /**
+             * Format: double
+             * @description The longest of its times from crank to idle.
+             */
+            idleS: null | number;
+            /**
+             * Format: double
+             * @description Seconds that starters worked, all engines together.
+             */
+            starterS: number;
+        };
+        /** @description The same start done otherwise. */
+        StartOption: {
+            /** @description school (another answer to a question of the school), turn (the jet into the wind) or clean (fuel and heat blown out first). */
+            kind: string;
+            question: null | string;
+            answer: null | string;
+            label: string;
+            figures: components["schemas"]["StartFigures"];
+        };
+        /**
+         * @description How an attempt to start an engine ended.
+         * @enum {unknown}
+         */
+        StartOutcome: "open" | "idle" | "cut-off" | "motored";
+        /**
+         * @description The start before it is made: the simulator run ahead from this moment with a steady pilot, in today's conditions, and
+         *     once more for every choice that is open. It knows nothing of the faults a run carries.
+         */
+        StartOutlook: {
+            asPlanned: components["schemas"]["StartFigures"];
+            curves: components["schemas"]["StartCurve"][];
+            options: components["schemas"]["StartOption"][];
+            advice: components["schemas"]["Recommendation"];
+        };
+        /** @description An earlier start of a pilot. */
+        StartRow: {
+            run: string;
+            /** Format: date-time */
+            created: string;
+            /** Format: double */
+            oatC: number;
+            engine: string;
+            outcome: string;
+            /** Format: double */
+            lightS: null | number;
+            /** Format: double */
+            peakC: number;
+            /** Format: double */
+            marginC: number;
+            /** Format: double */
+            overLimitS: number;
+            /** Format: double */
+            idleS: null | number;
+            /** Format: double */
+            starterS: number;
+            /** Format: double */
+            reactionS: null | number;
+        };
         StartView: {
             start: string;
             title: string;
             schools: components["schemas"]["SchoolQuestion"][];
+        };
+        /** @description The engine starts of a run beside what was to be expected and what this pilot did before. */
+        StartsView: {
+            cards: components["schemas"]["StartCard"][];
+            /** @description The same in figures. */
+            planned: components["schemas"]["StartFigures"];
+            /** @description The curve of each engine's start by the book, in the conditions of the run. */
+            expected: components["schemas"]["StartCurve"][];
+            /** @description This pilot's starts on this type in runs before this one, newest first. */
+            earlier: components["schemas"]["StartRow"][];
+            /** Format: double */
+            startLimitC: number;
+            /** Format: double */
+            settledLimitC: number;
         };
         /** @description Signals over time: one column each, sampled at Hz. */
         TraceView: {
@@ -910,6 +1143,11 @@ export interface components {
             link: null | string;
             cure: null | components["schemas"]["Cure"];
         };
+        /**
+         * @description How urgent an advice is.
+         * @enum {unknown}
+         */
+        Urgency: "none" | "stay" | "be-ready" | "cut-off";
         /** @enum {unknown} */
         Verdict: "launch-ready" | "ready-with-defects" | "not-ready" | "aircraft-damaged";
         WeatherDefinition: {
@@ -1236,6 +1474,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandsAt"][];
+                };
+            };
+        };
+    };
+    GetStartOutlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunHeader"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartOutlook"];
+                };
+            };
+        };
+    };
+    GetRunStartOutlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartOutlook"];
+                };
+            };
+        };
+    };
+    GetStarts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartsView"];
                 };
             };
         };

@@ -1,6 +1,8 @@
 import type { Gauge } from "../api/client";
 import { number } from "./format";
 
+const sizes = { normal: { text: "text-base", bar: "h-2.5" }, large: { text: "text-2xl", bar: "h-4" }, huge: { text: "text-4xl", bar: "h-7" } };
+
 interface Props {
   gauge: Pick<Gauge, "label" | "min" | "max" | "normal" | "limits">;
   value: number;
@@ -8,14 +10,16 @@ interface Props {
   quantum: number;
   peak?: number;
   ahead?: number;
+  /** The least and the most it may be then. */
+  aheadRange?: readonly [number, number];
   blind?: boolean;
-  size?: "normal" | "large";
+  size?: keyof typeof sizes;
   /** The signal that "why" is asked about when the pointer is on it. */
   why?: string;
 }
 
 /** A value on a horizontal scale: normal band, limit ticks, live bar, peak tick that stays, hollow tick two seconds ahead. */
-export function BarGauge({ gauge, value, unit, quantum, peak, ahead, blind = false, size = "normal", why }: Props) {
+export function BarGauge({ gauge, value, unit, quantum, peak, ahead, aheadRange, blind = false, size = "normal", why }: Props) {
   const at = (x: number) => `${Math.min(100, Math.max(0, ((x - gauge.min) / (gauge.max - gauge.min)) * 100))}%`;
   // A limit above the normal band is passed upwards, one below it downwards.
   const over = (x: number) => gauge.limits.some((l) => l.kind === "warning" && (gauge.normal && l.at < gauge.normal[0]! ? x > gauge.min && x < l.at : x > l.at));
@@ -35,17 +39,20 @@ export function BarGauge({ gauge, value, unit, quantum, peak, ahead, blind = fal
     >
       <div className="flex items-baseline justify-between gap-2">
         <span className="truncate text-xs text-pale">{gauge.label}</span>
-        <span className={`num whitespace-nowrap ${size === "large" ? "text-2xl" : "text-base"} ${hot ? "text-warning" : ""}`}>
+        <span className={`num whitespace-nowrap ${sizes[size].text} ${hot ? "text-warning" : ""}`}>
           {blind ? <span className="text-xs text-pale">no power</span> : number(value, quantum)}
           {!blind && <span className="ml-1 text-2xs text-pale">{unit}</span>}
         </span>
       </div>
-      <div className={`relative mt-0.5 overflow-hidden rounded-sm bg-raised ${size === "large" ? "h-4" : "h-2.5"}`}>
+      <div className={`relative mt-0.5 overflow-hidden rounded-sm bg-raised ${sizes[size].bar}`}>
         {gauge.normal && <div className="absolute inset-y-0 bg-band" style={{ left: at(gauge.normal[0]!), right: `calc(100% - ${at(gauge.normal[1]!)})` }} />}
         {!blind && <div className={`absolute top-[22%] bottom-[22%] left-0 ${hot ? "bg-warning" : "bg-bone"}`} style={{ width: at(value) }} />}
         {gauge.limits.map((l) => (
           <div key={l.label} className={`absolute inset-y-0 w-0.5 ${l.kind === "warning" ? "bg-warning" : "bg-caution"}`} style={{ left: at(l.at) }} />
         ))}
+        {!blind && aheadRange && (
+          <div className={`absolute inset-y-[38%] ${aheadHot ? "bg-warning" : "bg-bone"} opacity-40`} style={{ left: at(aheadRange[0]), right: `calc(100% - ${at(aheadRange[1])})` }} data-testid="ahead-range" />
+        )}
         {!blind && peak !== undefined && peak > gauge.min && <div className="absolute inset-y-0 w-1 bg-heather" style={{ left: `calc(${at(peak)} - 2px)` }} data-testid="peak-tick" />}
         {!blind && ahead !== undefined && (
           <div className={`absolute inset-y-0 w-2 border-2 ${aheadHot ? "border-warning" : "border-bone"}`} style={{ left: `calc(${at(ahead)} - 4px)` }} data-testid="ahead-tick" />

@@ -8,6 +8,7 @@ import { Page } from "../../ui/page";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
 import { WhyChains } from "../../ui/why-chains";
+import { EngineStarts } from "./EngineStarts";
 import { EvidenceTraces } from "./EvidenceTraces";
 import { verdicts } from "./verdicts";
 
@@ -75,8 +76,9 @@ function Body({ d }: { d: Debrief }) {
           <Omitted d={d} findings={d.judgement.findings.filter((f) => f.code === "omitted")} />
         </section>
       </div>
-      <div className="flex flex-col gap-4">
+      <div className="flex min-w-0 flex-col gap-4">
         <EvidenceTraces debrief={d} at={at} onPick={setAt} />
+        <EngineStarts d={d} onPick={setAt} />
         <Steps d={d} onPick={setAt} />
       </div>
     </div>

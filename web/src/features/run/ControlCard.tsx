@@ -9,7 +9,7 @@ import { Lever } from "../../ui/controls/Lever";
 import { SprungSwitch } from "../../ui/controls/SprungSwitch";
 import { ToggleSwitch } from "../../ui/controls/ToggleSwitch";
 import type { ControlProps } from "../../ui/controls/types";
-import { useRun, useRunState, useSend, useSignal } from "./context";
+import { useRun, useRunPart, useSend, useSignal } from "./context";
 import { useRunUi } from "./run-ui";
 
 const kinds: Record<string, ComponentType<ControlProps>> = {
@@ -24,11 +24,12 @@ const kinds: Record<string, ComponentType<ControlProps>> = {
 /** One control of the aircraft: its name, a button to look at it, its switch. Raised while the cue asks for it. */
 export function ControlCard({ control }: { control: Control }) {
   const { connection } = useRun();
-  const { cue, ended } = useRunState();
+  const ended = useRunPart((s) => s.ended);
+  const target = useRunPart((s) => s.cue?.act?.target);
   const send = useSend();
   const value = useSignal(control.id);
   const Kind = kinds[control.kind]!;
-  const asked = cue?.act?.target === control.id && connection.snapshot?.header.mode === "guided";
+  const asked = target === control.id && connection.snapshot?.header.mode === "guided";
   const ui = useRunUi();
   const card = (
     <div data-control={control.id} data-why={control.id} className={`rounded border p-2 ${asked ? "border-heather bg-heather-soft" : "border-transparent bg-raised/60"}`}>

@@ -4,13 +4,15 @@ import { useRun, useSignal } from "./context";
 const none = "time";
 
 /** A gauge of the aircraft, live. A signal without a gauge of its own gets a plain percent bar. */
-export function SignalGauge({ signal, size }: { signal: string; size?: "normal" | "large" }) {
+export function SignalGauge({ signal, size }: { signal: string; size?: "normal" | "large" | "huge" }) {
   const { panel, connection } = useRun();
   const gauge = panel.gauges.find((g) => g.signal === signal);
   const info = connection.info(signal);
   const value = useSignal(signal);
   const peak = useSignal(gauge?.peak ?? none);
   const ahead = useSignal(gauge?.ahead ?? none);
+  const low = useSignal(gauge?.ahead && size === "huge" ? `${gauge.ahead}-low` : none);
+  const high = useSignal(gauge?.ahead && size === "huge" ? `${gauge.ahead}-high` : none);
   const bus = useSignal(gauge?.bus ? `bus.${gauge.bus}.live` : none);
   return (
     <BarGauge
@@ -21,6 +23,7 @@ export function SignalGauge({ signal, size }: { signal: string; size?: "normal" 
       quantum={info?.quantum ?? 1}
       peak={gauge?.peak ? peak : undefined}
       ahead={gauge?.ahead ? ahead : undefined}
+      aheadRange={gauge?.ahead && size === "huge" ? [low, high] : undefined}
       blind={gauge?.bus ? bus < 0.5 : false}
       size={size}
     />

@@ -5,14 +5,17 @@ import { Button } from "../../ui/button";
 import { clock } from "../../ui/format";
 import { ThemeControls } from "../../ui/theme";
 import { showToast } from "../../ui/toast-store";
-import { useRun, useRunState, useSend, useSignal } from "./context";
+import { useRun, useRunPart, useSend, useSignal } from "./context";
 import { SoundControl } from "./SoundControl";
 
 const rates = [1, 2, 4, 8];
 
 export function TopBar({ onKeyList }: { onKeyList: () => void }) {
   const { connection } = useRun();
-  const { link, rate, paused, ended } = useRunState();
+  const link = useRunPart((s) => s.link);
+  const rate = useRunPart((s) => s.rate);
+  const paused = useRunPart((s) => s.paused);
+  const ended = useRunPart((s) => s.ended);
   const [ending, setEnding] = useState(false);
   const send = useSend();
   const navigate = useNavigate();

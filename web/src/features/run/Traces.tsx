@@ -1,23 +1,30 @@
 import "uplot/dist/uPlot.min.css";
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useMemo, useRef } from "react";
 import uPlot from "uplot";
 import { useRun } from "./context";
 
 const WINDOW = 90;
 
 /** Strip traces of the last ninety seconds: core speed and gas temperature of every engine, with their limit bands. */
-export default function Traces() {
+export default memo(function Traces() {
   const { panel } = useRun();
-  const families = [".n2", ".egt"];
+  // A strip makes its canvas anew when what it shows changes: the lists must stay the same ones.
+  const strips = useMemo(
+    () =>
+      [".n2", ".egt"].map((family) => {
+        const gauges = panel.gauges.filter((g) => g.signal.endsWith(family));
+        return { signals: gauges.map((g) => g.signal), title: gauges[0]?.label.replace(/ (right|left)$/, "") ?? family, min: gauges[0]?.min ?? 0, max: gauges[0]?.max ?? 100, limits: gauges[0]?.limits ?? [] };
+      }),
+    [panel],
+  );
   return (
     <section aria-label="Traces" className="flex min-h-56 flex-1 flex-col gap-1 rounded-lg bg-panel p-2">
-      {families.map((family) => {
-        const gauges = panel.gauges.filter((g) => g.signal.endsWith(family));
-        return <Strip key={family} signals={gauges.map((g) => g.signal)} title={gauges[0]?.label.replace(/ (right|left)$/, "") ?? family} min={gauges[0]?.min ?? 0} max={gauges[0]?.max ?? 100} limits={gauges[0]?.limits ?? []} />;
-      })}
+      {strips.map((s) => (
+        <Strip key={s.title} {...s} />
+      ))}
     </section>
   );
-}
+});
 
 interface StripProps {
   signals: string[];
@@ -27,7 +34,18 @@ interface StripProps {
   limits: { at: number; kind: string; label: string }[];
 }
 
-const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+// Asking the page for a colour costs more than drawing the line: asked once a theme.
+const tokens = new Map<string, string>();
+function token(name: string): string {
+  const key = `${document.documentElement.dataset.theme}${name}`;
+  let value = tokens.get(key);
+  if (value === undefined) {
+    value = getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+    tokens.set(key, value);
+  }
+
+  return value;
+}
 
 function Strip({ signals, title, min, max, limits }: StripProps) {
   const { connection } = useRun();
@@ -68,6 +86,7 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
       box,
     );
     let due = false;
+    let drawn = -1;
     const draw = () => {
       due = false;
       const { t, values } = connection.trace;
@@ -77,10 +96,15 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
         from--;
       }
 
-      plot.batch(() => {
-        plot.setData([t.slice(from), ...signals.map((s) => (values.get(s) ?? []).slice(from))], false);
-        plot.setScale("x", { min: Math.max(0, now - WINDOW), max: Math.max(WINDOW, now) });
-      });
+      // The numbers follow every frame, the lines every new point.
+      if (drawn !== t.at(-1)) {
+        drawn = t.at(-1) ?? -1;
+        plot.batch(() => {
+          plot.setData([t.slice(from), ...signals.map((s) => (values.get(s) ?? []).slice(from))], false);
+          plot.setScale("x", { min: Math.max(0, now - WINDOW), max: Math.max(WINDOW, now) });
+        });
+      }
+
       signals.forEach((s, i) => {
         const at = last.current[i];
         if (at) {

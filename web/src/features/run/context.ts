@@ -26,9 +26,10 @@ export function useSignal(name: string): number {
   return useSyncExternalStore(subscribe, () => connection.value(name));
 }
 
-export function useRunState(): RunState {
+/** One part of the run's state; the component renders again only when that part changes. */
+export function useRunPart<T>(part: (state: RunState) => T): T {
   const { connection } = useRun();
-  return useSyncExternalStore(connection.onState, () => connection.state);
+  return useSyncExternalStore(connection.onState, () => part(connection.state));
 }
 
 /** Sends a command and shows what is wrong with it, if anything is. */

@@ -13,6 +13,13 @@ export function setVolume(to: number) {
   }
 }
 
+/** The one audio context of the page; it sleeps until something is heard. */
+export function audio(): AudioContext {
+  context ??= new AudioContext();
+  void context.resume();
+  return context;
+}
+
 /** Each tone is a few notes: frequency in Hz, beginning and length in s. */
 const tones: Record<string, { wave: OscillatorType; notes: [number, number, number][] }> = {
   chime: { wave: "sine", notes: [[784, 0, 0.18], [587, 0.16, 0.3]] },
@@ -41,8 +48,7 @@ export function utter(call: Call) {
 }
 
 function play({ wave, notes }: (typeof tones)[string], loud: number) {
-  context ??= new AudioContext();
-  void context.resume();
+  const context = audio();
   for (const [hz, from, length] of notes) {
     const at = context.currentTime + from;
     const note = new OscillatorNode(context, { type: wave, frequency: hz });

@@ -3,7 +3,7 @@ import type { RunConnection } from "../../api/run-connection";
 
 /** Something said or sounded around the jet. */
 export interface Call {
-  who: "Crew" | "Tower" | "Announcer" | "Voice";
+  who: "Crew" | "Tower" | "Announcer" | "Voice" | "Sound";
   text: string;
   tone?: string;
 }

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useState } from "react";
 import { api, type RunHeader } from "../../api/client";
-import { clock } from "../../ui/format";
 import { Shape, type Status } from "../../ui/status";
+import { SituationAhead } from "../start/StartAhead";
 
 /** What today's situation changes: the numbers for the card, and the simulator run ahead with a steady pilot. */
 export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
@@ -10,7 +10,7 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
   const settled = useDeferredValue(key);
   const body = JSON.parse(settled) as RunHeader;
   const preview = useQuery({ queryKey: ["preview", settled], queryFn: () => api.preview(body), enabled: ok, retry: false, placeholderData: (p) => p });
-  const forecast = useQuery({ queryKey: ["forecast", settled], queryFn: () => api.forecast(body), enabled: ok, retry: false, placeholderData: (p) => p });
+  const forecast = useQuery({ queryKey: ["forecast", settled], queryFn: () => api.forecast(body), enabled: ok && header.start === "air", retry: false, placeholderData: (p) => p });
   const error = preview.error ?? forecast.error;
   if (error) {
     return (
@@ -27,19 +27,20 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
   const air = header.start === "air";
   const heat: Status = margin < 0 ? "warning" : margin < 60 ? "caution" : "ready";
   return (
-    <section aria-label="Outlook" aria-busy={forecast.isFetching} className="rounded-lg bg-panel p-4 text-sm">
+    <section aria-label="Outlook" className="rounded-lg bg-panel p-4 text-sm">
       <h2 className="font-bold">What today changes</h2>
       <p className="mb-2 text-2xs text-pale">The simulator run ahead on this situation with a steady pilot.</p>
-      {f && (
+      {air && f && (
         <dl className="grid grid-cols-[1fr_auto] gap-y-1.5">
-          <Row label={air ? "Outcome" : "Launch-ready after"} value={air ? (f.summary.verdict === "launch-ready" ? "restarted" : "not restarted") : f.summary.verdict === "launch-ready" ? clock(f.summary.seconds) : "not reached"} />
+          <Row label="Outcome" value={f.summary.verdict === "launch-ready" ? "restarted" : "not restarted"} />
           <Row label="Hottest start" value={`${peak} °C`} status={heat} />
           <Row label="Margin to the start limit" value={`${margin} °C`} status={heat} />
-          {air && <Row label="Height it costs" value={`${f.heightLostFt} ft`} />}
-          {air && <Row label="Left above decision height" value={`${f.aboveDecisionFt} ft`} status={f.aboveDecisionFt < 0 ? "warning" : "ready"} />}
+          <Row label="Height it costs" value={`${f.heightLostFt} ft`} />
+          <Row label="Left above decision height" value={`${f.aboveDecisionFt} ft`} status={f.aboveDecisionFt < 0 ? "warning" : "ready"} />
         </dl>
       )}
-      {f && f.summary.verdict !== "launch-ready" && <p className="mt-2 text-xs text-caution">▲ {f.summary.sentence}</p>}
+      {air && f && f.summary.verdict !== "launch-ready" && <p className="mt-2 text-xs text-caution">▲ {f.summary.sentence}</p>}
+      {!air && <SituationAhead header={body} ok={ok} />}
       {p && !air && (
         <>
           <h3 className="mt-4 mb-1 font-bold">The card</h3>

@@ -51,7 +51,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
     },
     onSuccess: ({ id }) => navigate(`/run/${id}`),
   });
-  const text = (key: keyof Situation) => ({ value: String(s[key]), onChange: (e: { target: { value: string } }) => set({ [key]: e.target.value }) });
+  const text = (key: keyof Situation) => ({ name: key, value: String(s[key]), onChange: (e: { target: { value: string } }) => set({ [key]: e.target.value }) });
   return (
     <form
       className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-[1fr_22rem]"

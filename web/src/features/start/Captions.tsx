@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { useRun } from "../run/context";
+import { soundEngines } from "../run/engine-sound";
 import { utter } from "../run/sound";
 import { hear, type Call } from "../run/voices";
 
@@ -15,9 +16,10 @@ export function Captions() {
       }),
     [connection, panel],
   );
+  useEffect(() => soundEngines(connection, panel, (text) => setCall({ who: "Sound", text })), [connection, panel]);
   return (
     <div aria-live="polite" className="h-6 truncate px-3 text-sm text-advisory" data-testid="caption">
-      {call && `◆ ${call.who}: ${call.who === "Announcer" ? call.text : `“${call.text}”`}`}
+      {call && `◆ ${call.who}: ${call.who === "Announcer" || call.who === "Sound" ? call.text : `“${call.text}”`}`}
     </div>
   );
 }

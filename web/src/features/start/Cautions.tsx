@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { memo, useMemo, useSyncExternalStore } from "react";
 import type { Lamp } from "../../api/client";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useRun, useSend, useSignal } from "../run/context";
@@ -9,14 +9,15 @@ const order = ["warning", "caution", "advisory", "ready"];
 /** Every lamp in a place of its own, lit ones by colour, shape and word; above them the stack of cautions in the order they came. */
 export function Cautions() {
   const { panel } = useRun();
-  const lamps = [...panel.lamps].sort((a, b) => order.indexOf(a.class) - order.indexOf(b.class));
+  const lamps = useMemo(() => [...panel.lamps].sort((a, b) => order.indexOf(a.class) - order.indexOf(b.class)), [panel]);
+  const stack = useStack();
   return (
     <section aria-label="Cautions" className="rounded-lg bg-panel p-2">
       <div className="mb-1 flex items-center justify-between gap-2">
         <h2 className="text-xs whitespace-nowrap text-pale">Lamps and cautions</h2>
-        <Master />
+        <Master gaps={stack.some((s) => s === null)} />
       </div>
-      <Stack />
+      <Stack stack={stack} />
       <ul className="grid grid-cols-3 gap-x-2">
         {lamps.map((l) => (
           <LampCell key={l.id} lamp={l} />
@@ -26,10 +27,9 @@ export function Cautions() {
   );
 }
 
-function Master() {
+function Master({ gaps }: { gaps: boolean }) {
   const { connection } = useRun();
   const master = useSignal("caution.master") > 0.5;
-  const gaps = useStack().some((s) => s === null);
   const send = useSend();
   const release = () => send("Release", "acknowledge");
   return (
@@ -49,7 +49,7 @@ function Master() {
   );
 }
 
-/** Lit cautions by their place in the stack; null where one has gone and left its gap. */
+/** Lit cautions by their place in the stack; null where one or more have gone and left a gap. */
 function useStack(): (Lamp | null)[] {
   const { panel, connection } = useRun();
   const places = useSyncExternalStore(
@@ -64,11 +64,11 @@ function useStack(): (Lamp | null)[] {
     .map((lamp, i) => ({ lamp, place: Math.abs(at[i]!), lit: at[i]! > 0 }))
     .filter((s) => s.place > 0)
     .sort((a, b) => a.place - b.place)
-    .map((s) => (s.lit ? s.lamp : null));
+    .map((s) => (s.lit ? s.lamp : null))
+    .filter((s, i, all) => s !== null || all[i - 1] !== null);
 }
 
-function Stack() {
-  const stack = useStack();
+function Stack({ stack }: { stack: (Lamp | null)[] }) {
   return (
     <ol aria-label="Stack of cautions" data-testid="stack" className="mb-1 flex min-h-10 flex-wrap content-start gap-1 text-2xs whitespace-nowrap">
       {stack.map((lamp, i) =>
@@ -77,14 +77,14 @@ function Stack() {
             {lamp.label}
           </li>
         ) : (
-          <li key={`gap-${i}`} aria-label="gap" className="rounded border border-dashed border-line px-2" />
+          <li key={`gap-${i}`} aria-label="gap" className="h-4 rounded border border-dashed border-line px-2" />
         ),
       )}
     </ol>
   );
 }
 
-function LampCell({ lamp }: { lamp: Lamp }) {
+const LampCell = memo(function LampCell({ lamp }: { lamp: Lamp }) {
   const ui = useRunUi();
   const lit = useSignal(`lamp.${lamp.id}`) > 0.5;
   const status = lamp.class as Status;
@@ -102,4 +102,4 @@ function LampCell({ lamp }: { lamp: Lamp }) {
       </button>
     </li>
   );
-}
+});

@@ -1,12 +1,12 @@
 import type { Link } from "../../api/client";
 import { number } from "../../ui/format";
 import { Shape, statusText, type Status } from "../../ui/status";
-import { useRun, useRunState, useSignal } from "../run/context";
+import { useRun, useRunPart, useSignal } from "../run/context";
 
 /** The chain of energy: each link in a word and a number; pressing one opens it. */
 export function Chain({ open, onOpen }: { open: string; onOpen: (link: string) => void }) {
   const { panel } = useRun();
-  const { cue } = useRunState();
+  const cue = useRunPart((s) => s.cue);
   const holding = new Set(cue?.waiting.map((w) => w.link) ?? []);
   return (
     <nav aria-label="Chain of energy" className="grid grid-cols-5 gap-1 border-b border-line bg-panel px-2 py-1.5 lg:flex lg:items-stretch lg:gap-0">

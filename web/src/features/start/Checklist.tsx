@@ -1,9 +1,9 @@
-import { useRun, useRunState } from "../run/context";
+import { useRun, useRunPart } from "../run/context";
 
 /** Every step with its state: done is what the machine says, not what was ticked. */
 export function Checklist() {
   const { connection } = useRun();
-  const { done } = useRunState();
+  const done = useRunPart((s) => s.done);
   let at = 0;
   return (
     <ol aria-label="Checklist" className="text-sm">

@@ -5,7 +5,7 @@ import { Button } from "../../ui/button";
 import { clock, number } from "../../ui/format";
 import { Shape } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
-import { useRun, useRunState, useSignal } from "../run/context";
+import { useRun, useRunPart, useSignal } from "../run/context";
 import { doAct } from "../run/cue-act";
 import { useRunUi } from "../run/run-ui";
 import { SignalGauge } from "../run/SignalGauge";
@@ -16,7 +16,8 @@ const heads: Record<Cue["kind"], string> = { act: "Now", ready: "Next, when it i
 /** What to do now, why, what to watch, and what is running. How much of it shows depends on the mode. */
 export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (link: string) => void; bars?: boolean; children?: ReactNode }) {
   const { connection } = useRun();
-  const { cue, ended } = useRunState();
+  const cue = useRunPart((s) => s.cue);
+  const ended = useRunPart((s) => s.ended);
   const [stuck, setStuck] = useState("");
   const mode = connection.snapshot!.header.mode;
   if (mode === "alone") {

@@ -1,10 +1,16 @@
-import { useRun } from "../run/context";
+import { useState } from "react";
+import type { Gauge } from "../../api/client";
+import { Button } from "../../ui/button";
+import { useRun, useRunPart, useSignal } from "../run/context";
 import { ControlCard } from "../run/ControlCard";
 import { SignalGauge } from "../run/SignalGauge";
+import { CautionSides, IdleTable } from "./IdleTable";
 import { OneLine } from "./OneLine";
+import { RunAhead } from "./StartAhead";
+import { StartCardView } from "./StartCardView";
 
 /** The controls and readings of the open link. */
-export function LinkPanel({ link }: { link: string }) {
+export function LinkPanel({ link, onWatch }: { link: string; onWatch?: () => void }) {
   const { panel, connection } = useRun();
   const start = connection.snapshot!.header.start === "air" ? "air" : "ground";
   const shown = panel.chain.find((l) => l.id === link);
@@ -13,23 +19,82 @@ export function LinkPanel({ link }: { link: string }) {
   const controls = panel.controls.filter((c) => c.link === link && (!c.only || c.only === start));
   const own = panel.gauges.filter((g) => g.link === link && (start === "air" || !g.signal.startsWith("flight.")) && !(electrics && g.signal.startsWith("bus.")));
   // Left engine on the left, right engine on the right, like the levers.
+  const core = panel.gauges.some((g) => g.link === link && g.signal === `${panel.engines[0]!.id}.n2`);
   const rank = (signal: string) => (signal.startsWith("left.") ? 0 : 1);
   const reading = (signal: string) => own.findIndex((g) => g.signal.split(".")[1] === signal.split(".")[1]);
   const gauges = own.toSorted((a, b) => reading(a.signal) - reading(b.signal) || rank(a.signal) - rank(b.signal));
   return (
     <section aria-label={`${title}: controls and readings`} className="flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3" data-panel={link}>
-      <h2 className="text-sm font-bold">{title}</h2>
+      <div className="flex items-center justify-between">
+        <h2 className="text-sm font-bold">{title}</h2>
+        {onWatch && (
+          <Button size="small" look="primary" onClick={onWatch}>
+            Watch the start
+          </Button>
+        )}
+      </div>
       {electrics && <OneLine />}
       <div className="grid grid-cols-[repeat(auto-fill,minmax(11.5rem,1fr))] gap-2">
         {controls.map((c) => (
           <ControlCard key={c.id} control={c} />
         ))}
       </div>
-      <div className="grid grid-cols-[repeat(auto-fill,minmax(14rem,1fr))] gap-x-5 gap-y-2.5">
-        {gauges.map((g) => (
-          <SignalGauge key={g.signal} signal={g.signal} />
+      {core && start === "ground" ? <CoreViews gauges={gauges} /> : <Gauges gauges={gauges} />}
+    </section>
+  );
+}
+
+function Gauges({ gauges }: { gauges: readonly Gauge[] }) {
+  return (
+    <div className="grid grid-cols-[repeat(auto-fill,minmax(14rem,1fr))] gap-x-5 gap-y-2.5">
+      {gauges.map((g) => (
+        <SignalGauge key={g.signal} signal={g.signal} />
+      ))}
+    </div>
+  );
+}
+
+/** Below the levers of the core, one at a time: readings, idle table, the start before it is made, its cards. */
+function CoreViews({ gauges }: { gauges: readonly Gauge[] }) {
+  const { panel, connection } = useRun();
+  const ended = useRunPart((s) => s.ended);
+  const [view, setView] = useState("readings");
+  useSignal("watch.engine");
+  // The look ahead would be help, and alone there is none.
+  const ahead = connection.snapshot!.header.mode !== "alone" && !ended;
+  const tried = panel.engines.filter((e) => connection.value(`${e.id}.fuel-ons`) > 0 || connection.value(`${e.id}.starter-time`) > 0);
+  const views = [
+    ["readings", "Readings"],
+    ["idle", "At idle"],
+    ...(ahead ? [["ahead", "Look ahead"]] : []),
+    ...tried.map((e) => [e.id, `Card${panel.engines.length > 1 ? ` ${e.label.toLowerCase()}` : ""}`]),
+  ] as [string, string][];
+  return (
+    <>
+      <div role="tablist" aria-label="What of the core" className="flex flex-wrap gap-1">
+        {views.map(([id, label]) => (
+          <button
+            key={id}
+            type="button"
+            role="tab"
+            aria-selected={view === id}
+            data-testid={`core-${id}`}
+            onClick={() => setView(id)}
+            className={`rounded px-2.5 py-1 text-xs ${view === id ? "bg-heather-soft text-bone" : "text-pale hover:bg-high"}`}
+          >
+            {label}
+          </button>
         ))}
       </div>
-    </section>
+      {view === "readings" && <Gauges gauges={gauges} />}
+      {view === "idle" && (
+        <>
+          <IdleTable />
+          <CautionSides />
+        </>
+      )}
+      {view === "ahead" && <RunAhead />}
+      {tried.some((e) => e.id === view) && <StartCardView key={view} engine={view} />}
+    </>
   );
 }

@@ -1,5 +1,5 @@
-import { lazy, Suspense, useCallback, useState } from "react";
-import { useRun, useRunState } from "../run/context";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
+import { useRun, useRunPart, useSignal } from "../run/context";
 import { RunFrame } from "../run/RunFrame";
 import { Captions } from "./Captions";
 import { Cautions } from "./Cautions";
@@ -7,13 +7,17 @@ import { Chain } from "./Chain";
 import { CueCard } from "./CueCard";
 import { LinkPanel } from "./LinkPanel";
 import { Tape } from "./Tape";
+import { WatchPanel } from "./WatchPanel";
+
+/** How long the card of a start stays in front before the panel follows the cue again. */
+const CARD_MS = 12_000;
 
 const Traces = lazy(() => import("../run/Traces"));
 
 /** The start: chain on top, cue left, the open link in the middle, traces and cautions right, the tape below. */
 export function StartScreen() {
   const { connection, panel } = useRun();
-  const { cue } = useRunState();
+  const cue = useRunPart((s) => s.cue);
   const [open, setOpen] = useState(panel.chain[0]!.id);
   const guided = connection.snapshot!.header.mode === "guided";
   // The panel follows the cue: what is asked for is in front of the hands.
@@ -24,13 +28,44 @@ export function StartScreen() {
     setOpen(link);
   }
 
-  const goTo = useCallback((control: string) => setOpen((before) => panel.controls.find((c) => c.id === control)?.link ?? before), [panel]);
+  // While an engine starts, the screen turns to it; afterwards its card stays a while, until the pilot goes on.
+  const starting = useSignal("watch.engine");
+  const [watched, setWatched] = useState(0);
+  const [seen, setSeen] = useState(0);
+  if (seen !== starting) {
+    setSeen(starting);
+    if (starting > 0) {
+      setWatched(starting);
+    }
+  }
+
+  useEffect(() => {
+    if (watched > 0 && starting === 0) {
+      const timer = setTimeout(() => setWatched(0), CARD_MS);
+      return () => clearTimeout(timer);
+    }
+  }, [watched, starting]);
+  const openLink = useCallback((to: string) => {
+    setWatched(0);
+    setOpen(to);
+  }, []);
+  const goTo = useCallback(
+    (control: string) => {
+      setWatched(0);
+      setOpen((before) => panel.controls.find((c) => c.id === control)?.link ?? before);
+    },
+    [panel],
+  );
   return (
     <RunFrame onGoTo={goTo}>
-      <Chain open={open} onOpen={setOpen} />
+      <Chain open={watched > 0 ? "" : open} onOpen={openLink} />
       <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_22rem]">
-        <CueCard onOpenLink={setOpen} />
-        <LinkPanel link={open} />
+        <CueCard onOpenLink={openLink} bars={watched === 0} />
+        {watched > 0 ? (
+          <WatchPanel key={watched} engine={watched} onLeave={() => setWatched(0)} />
+        ) : (
+          <LinkPanel link={open} onWatch={starting > 0 ? () => setWatched(starting) : undefined} />
+        )}
         <div className="flex min-h-0 flex-col-reverse gap-2 md:col-span-2 lg:col-span-1 lg:flex-col">
           <Suspense fallback={<div className="flex-1" />}>
             <Traces />

@@ -1,21 +1,21 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Action } from "../../api/live";
 import { Button } from "../../ui/button";
 import { clock } from "../../ui/format";
 import { useBack } from "../run/use-back";
-import { useRun, useRunState, useSignal } from "../run/context";
+import { useRun, useRunPart, useSignal } from "../run/context";
 
 const SPAN = 600;
 
 /** The tape: every action on the run's time; choose a moment to fly on from there. */
 export function Tape() {
   const { connection, panel } = useRun();
-  const { actions } = useRunState();
+  const actions = useRunPart((s) => s.actions);
   useSignal("time");
   const [picked, setPicked] = useState<number | null>(null);
   const back = useBack();
   const now = connection.time;
-  const span = Math.max(SPAN, now * 1.05);
+  const span = Math.ceil((now + 30) / SPAN) * SPAN;
   const name = (a: Action) => {
     const label = panel.controls.find((c) => c.id === a.target)?.label ?? panel.gauges.find((g) => g.signal === a.target)?.label ?? a.target;
     const words: Record<string, string> = {
@@ -27,7 +27,7 @@ export function Tape() {
     return words[a.kind] ?? `${label} → ${a.position ?? a.number}`;
   };
   const at = picked ?? now;
-  const shown = actions.filter((a) => a.t <= at + 0.01).slice(-3);
+  const shown = (picked === null ? actions : actions.filter((a) => a.t <= at + 0.01)).slice(-3);
   return (
     <section aria-label="Tape" className="border-t border-line bg-panel px-3 pt-1.5 pb-2">
       <div className="flex h-7 items-center gap-3 text-xs">
@@ -48,12 +48,7 @@ export function Tape() {
       </div>
       <div className="relative">
         <svg viewBox={`0 0 ${span} 26`} preserveAspectRatio="none" className="h-6 w-full rounded bg-raised" aria-hidden>
-          {Array.from({ length: Math.floor(span / 60) }, (_, i) => (
-            <path key={i} d={`M${(i + 1) * 60} 18V26`} className="stroke-line" strokeWidth="1" vectorEffect="non-scaling-stroke" />
-          ))}
-          {actions.map((a, i) => (
-            <path key={i} d={`M${a.t} ${a.kind === "look" ? 12 : 4}V18`} className={a.kind === "look" ? "stroke-pale" : "stroke-bone"} strokeWidth="2" vectorEffect="non-scaling-stroke" />
-          ))}
+          <Marks actions={actions} span={span} />
           <path d={`M${now} 0V26`} className="stroke-heather" strokeWidth="2" vectorEffect="non-scaling-stroke" />
         </svg>
         <input
@@ -69,3 +64,16 @@ export function Tape() {
     </section>
   );
 }
+
+/** A tick a minute and a mark an action; one path each, and drawn again only when something was done. */
+const Marks = memo(function Marks({ actions, span }: { actions: Action[]; span: number }) {
+  const looks = actions.filter((a) => a.kind === "look");
+  const acts = actions.filter((a) => a.kind !== "look");
+  return (
+    <>
+      <path d={Array.from({ length: Math.floor(span / 60) }, (_, i) => `M${(i + 1) * 60} 18V26`).join("")} className="stroke-line" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+      <path d={looks.map((a) => `M${a.t} 12V18`).join("")} className="stroke-pale" strokeWidth="2" vectorEffect="non-scaling-stroke" />
+      <path d={acts.map((a) => `M${a.t} 4V18`).join("")} className="stroke-bone" strokeWidth="2" vectorEffect="non-scaling-stroke" />
+    </>
+  );
+});

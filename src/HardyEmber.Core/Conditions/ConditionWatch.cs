@@ -1,0 +1,168 @@
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
+
+namespace HardyEmber.Core.Conditions;
+
+/// <summary>
+/// Keeps the truth of many conditions up to date for a few comparisons: every signal that one of them reads stands in a
+/// band between two neighbouring levels that it is compared with. While all stay in their bands no condition can change,
+/// and none is asked. A property test holds it against asking them all.
+/// </summary>
+public sealed class ConditionWatch
+{
+    private readonly Plan _plan;
+    private readonly double[] _low, _high;
+    private readonly bool[] _true, _due;
+    private readonly int[] _changed, _asked;
+    private int _askedCount;
+    private bool _begun;
+
+    public ConditionWatch(Plan plan)
+    {
+        _plan = plan ?? throw new ArgumentNullException(nameof(plan));
+        (_low, _high) = (new double[plan.Signals.Length], new double[plan.Signals.Length]); // empty bands: every input moves at the first look
+        var count = plan.Programs.Length;
+        (_true, _due, _changed, _asked) = (new bool[count], new bool[count], new int[count], new int[count]);
+        for (; _askedCount < count; _askedCount++)
+        {
+            (_due[_askedCount], _asked[_askedCount]) = (true, _askedCount);
+        }
+    }
+
+    /// <summary>How many looks found a signal in another band: while it stays, no condition has changed, nor any part of one.</summary>
+    public long Moves { get; private set; }
+
+    /// <summary>Whether a condition held at the last look.</summary>
+    public bool this[int condition] => _true[condition];
+
+    /// <summary>Looks at the signals; returns the conditions whose truth is another than at the last look, in no order.</summary>
+    /// <param name="hands">Whether hands were at work since: where they were not, what only they move is passed over.</param>
+    public ReadOnlySpan<int> Look(double[] values, bool hands = true)
+    {
+        ArgumentOutOfRangeException.ThrowIfLessThan(values.Length, _plan.Reach);
+        var moved = false;
+        var single = _low.Length - _plan.Others.Length;
+        var looked = hands || !_begun ? single : single - _plan.ByHand;
+        _begun = true;
+        // The innermost loop of every run: the plan has vouched for its indices, and the check above for the table.
+        ref var value = ref MemoryMarshal.GetArrayDataReference(values);
+        ref var signal = ref MemoryMarshal.GetArrayDataReference(_plan.Signals);
+        ref var low = ref MemoryMarshal.GetArrayDataReference(_low);
+        ref var high = ref MemoryMarshal.GetArrayDataReference(_high);
+        for (nint i = 0; i < looked; i++)
+        {
+            var v = Unsafe.Add(ref value, (nint)Unsafe.Add(ref signal, i));
+            if (!(v >= Unsafe.Add(ref low, i) && v < Unsafe.Add(ref high, i)))
+            {
+                Move((int)i, v);
+                moved = true;
+            }
+        }
+
+        for (var i = single; i < _low.Length; i++)
+        {
+            var v = values[_plan.Signals[i]] - values[_plan.Others[i - single]];
+            if (!(v >= _low[i] && v < _high[i]))
+            {
+                Move(i, v);
+                moved = true;
+            }
+        }
+
+        if (!moved)
+        {
+            return [];
+        }
+
+        Moves++;
+        return Ask(values);
+    }
+
+    private void Move(int input, double v)
+    {
+        var levels = _plan.Levels[input];
+        var above = 0;
+        while (above < levels.Length && v >= levels[above])
+        {
+            above++;
+        }
+
+        _low[input] = above > 0 ? levels[above - 1] : double.NegativeInfinity;
+        _high[input] = above < levels.Length ? levels[above] : double.PositiveInfinity;
+        foreach (var condition in _plan.Readers[input])
+        {
+            if (!_due[condition])
+            {
+                _due[condition] = true;
+                _asked[_askedCount++] = condition;
+            }
+        }
+    }
+
+    private ReadOnlySpan<int> Ask(double[] values)
+    {
+        var count = 0;
+        foreach (var i in _asked.AsSpan(0, _askedCount))
+        {
+            _due[i] = false;
+            var now = _plan.Programs[i].Holds(values);
+            if (now != _true[i])
+            {
+                _true[i] = now;
+                _changed[count++] = i;
+            }
+        }
+
+        _askedCount = 0;
+        return _changed.AsSpan(0, count);
+    }
+
+    /// <summary>What is watched: the same for every machine with the same conditions, so it is made once and shared.</summary>
+    public sealed class Plan
+    {
+        /// <param name="byHand">Whether a signal moves by hands alone.</param>
+        public Plan(IReadOnlyList<ConditionProgram> programs, Func<int, bool>? byHand = null)
+        {
+            ArgumentNullException.ThrowIfNull(programs);
+            Programs = [.. programs];
+            var inputs = new Dictionary<(int Signal, int Other), (SortedSet<double> Levels, HashSet<int> Readers)>();
+            for (var i = 0; i < Programs.Length; i++)
+            {
+                foreach (var (signal, other, low, high) in Programs[i].Ranges)
+                {
+                    if (!inputs.TryGetValue((signal, other), out var input))
+                    {
+                        inputs[(signal, other)] = input = ([], []);
+                    }
+
+                    input.Readers.Add(i);
+                    input.Levels.UnionWith(new[] { low, high }.Where(double.IsFinite));
+                }
+            }
+
+            // Single signals first, those that hands move after those that move by themselves; then differences of two.
+            bool Hands((int Signal, int Other) input) => byHand is not null && input.Other < 0 && byHand(input.Signal);
+            var ordered = inputs.OrderBy(p => p.Key.Other >= 0).ThenBy(p => Hands(p.Key)).ThenBy(p => p.Key).ToList();
+            ByHand = ordered.Count(p => Hands(p.Key));
+            Signals = [.. ordered.Select(p => p.Key.Signal)];
+            Others = [.. ordered.Select(p => p.Key.Other).Where(o => o >= 0)];
+            Reach = Signals.Concat(Others).DefaultIfEmpty(-1).Max() + 1;
+            Levels = [.. ordered.Select(p => p.Value.Levels.ToArray())];
+            Readers = [.. ordered.Select(p => p.Value.Readers.ToArray())];
+        }
+
+        internal ConditionProgram[] Programs { get; }
+        internal int[] Signals { get; }
+
+        /// <summary>How many of the single signals move by hands alone.</summary>
+        internal int ByHand { get; }
+
+        /// <summary>How many values there must be.</summary>
+        internal int Reach { get; }
+
+        /// <summary>What is taken off the last of <see cref="Signals"/>.</summary>
+        internal int[] Others { get; }
+        internal double[][] Levels { get; }
+        internal int[][] Readers { get; }
+    }
+}

@@ -1,0 +1,125 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using System.Runtime.CompilerServices;
+using System.Text.Json;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Procedures;
+
+/// <summary>A step, compiled.</summary>
+/// <param name="TargetIndex">The signal its act moves, or −1.</param>
+/// <param name="TargetPosition">Where the act puts it, or −1.</param>
+/// <param name="IsCold">Its act puts the control where a cold jet has it: to find it there says nothing of something running.</param>
+internal sealed record ChecklistItem(StepDefinition Definition, string Phase, (Condition Condition, ConditionProgram Program) Needs,
+    (Condition Condition, ConditionProgram Program) Done, int TargetIndex, int TargetPosition, bool IsCold)
+{
+    /// <summary>Places of the steps it relies on.</summary>
+    public int[] DependsOn { get; set; } = [];
+
+    /// <summary>What is said of each of <see cref="DependsOn"/>, in the same order.</summary>
+    public Dependency[] After { get; set; } = [];
+}
+
+/// <summary>
+/// A procedure as a kind of start and a school leave it, compiled for its aircraft. The same few are flown again by every run:
+/// written out once each, and shared.
+/// </summary>
+internal sealed class Checklist
+{
+    private static readonly ConditionalWeakTable<ProcedureDefinition, ConcurrentDictionary<string, Checklist>> All = [];
+
+    private Checklist(ProcedureDefinition definition, Machine machine)
+    {
+        Definition = definition;
+        var header = machine.Header;
+        Items = [.. definition.Phases.SelectMany(p => p.Steps.Where(s => (s.OnlyStart ?? header.Start) == header.Start && Taught(s, header.School, definition)).Select(s => Compile(s, p.Id, machine)))];
+        Places = Items.Select((item, i) => (item.Definition.Id, i)).ToDictionary(p => p.Id, p => p.i);
+        foreach (var item in Items)
+        {
+            if (item.Definition.After.FirstOrDefault(d => definition.Phases.All(p => p.Steps.All(s => s.Id != d.Step))) is { } dangling)
+            {
+                throw new FormatException($"steps.{item.Definition.Id}.after: there is no step \"{dangling.Step}\"");
+            }
+
+            // A step that this school or kind of start leaves out asks nothing of the others.
+            item.After = [.. item.Definition.After.Where(d => Places.ContainsKey(d.Step))];
+            item.DependsOn = [.. item.After.Select(d => Places[d.Step])];
+        }
+
+        Drills = [.. definition.Drills.Select(d => new TrackedDrill(d, machine.Compile(d.When, $"drills.{d.Id}.when")))];
+        Ready = [.. definition.Ready.Select((r, i) => (r, machine.Compile(r.When, $"ready[{i}].when").Condition))];
+        // Done comes first: the place of a step in the watch is its place in the list. Needs and drills are watched for what they move.
+        Watch = new ConditionWatch.Plan([.. Items.Select(s => s.Done.Program), .. Items.Select(s => s.Needs.Program), .. Drills.Select(d => d.WhenProgram)], i => machine.Signals.All[i].ByHand);
+    }
+
+    /// <summary>With the sides and speeds of this school written into its texts.</summary>
+    public ProcedureDefinition Definition { get; }
+    public ChecklistItem[] Items { get; }
+    public TrackedDrill[] Drills { get; }
+    public (RequirementDefinition Definition, Condition When)[] Ready { get; }
+    public ConditionWatch.Plan Watch { get; }
+    public IReadOnlyDictionary<string, int> Places { get; }
+
+    /// <exception cref="FormatException">A condition does not compile, a dependency names no step, or the school does not fit.</exception>
+    public static Checklist For(ProcedureDefinition p, Machine machine)
+    {
+        var (header, aircraft) = (machine.Header, machine.Aircraft);
+        var answers = p.Schools.Select(s => ProcedureTracker.Answer(p, header.School, s.Id)).ToList();
+        string? Answered(string question) => p.Schools.Any(s => s.Id == question) ? ProcedureTracker.Answer(p, header.School, question) : null;
+        var first = Answered("firstEngine") ?? header.Flight?.Dead ?? aircraft.Engines[0].Id;
+        return All.GetOrCreateValue(p).GetOrAdd($"{header.Start}/{first}/{string.Join(' ', answers)}", _ =>
+        {
+            var second = aircraft.Engines.FirstOrDefault(e => e.Id != first)?.Id ?? first;
+            var fuelOn = Answered("fuelOn") is { } chosen ? aircraft.Engine.FuelOnN2Pct[chosen] : aircraft.Engine.FuelOnMinN2Pct;
+            return new Checklist(Substitute(p, first, second, fuelOn), machine);
+        });
+    }
+
+    private static bool Taught(StepDefinition step, IReadOnlyDictionary<string, string> school, ProcedureDefinition p)
+    {
+        if (step.School is null)
+        {
+            return true;
+        }
+
+        var words = step.School.Split(" is ");
+        return words.Length == 2 ? ProcedureTracker.Answer(p, school, words[0]) == words[1]
+            : throw new FormatException($"steps.{step.Id}.school: write \"question is answer\"");
+    }
+
+    // The sides in the school's order and its fuel-on speed are written into the text once, so that conditions stay simple.
+    private static ProcedureDefinition Substitute(ProcedureDefinition p, string first, string second, double fuelOn)
+    {
+        var text = JsonSerializer.Serialize(p, FleetJson.Line)
+            .Replace("{first}", first, StringComparison.Ordinal)
+            .Replace("{second}", second, StringComparison.Ordinal)
+            .Replace("{First}", Capital(first), StringComparison.Ordinal)
+            .Replace("{Second}", Capital(second), StringComparison.Ordinal)
+            .Replace("{fuelOn}", fuelOn.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal);
+        return JsonSerializer.Deserialize<ProcedureDefinition>(text, FleetJson.Line)!;
+    }
+
+    private static string Capital(string word) => char.ToUpperInvariant(word[0]) + word[1..];
+
+    private static ChecklistItem Compile(StepDefinition s, string phase, Machine machine)
+    {
+        var signals = machine.Signals;
+        var where = $"steps.{s.Id}";
+        var target = s.Act.Target is { } name ? signals.Find(name) ?? throw new FormatException($"{where}.act: there is no control or signal \"{name}\"") : null;
+        var position = s.Act.To is { } to && target is { Kind: SignalKind.Positions } ? target.PositionOf(to) : -1;
+        if (target is { Kind: SignalKind.Positions } && s.Act.Look is null && !s.Act.Circle && position < 0)
+        {
+            throw new FormatException($"{where}.act.to: \"{target.Name}\" has no position \"{s.Act.To}\"");
+        }
+
+        foreach (var watched in s.Watch.Append(s.Left).Append(s.Act.Signal).OfType<string>())
+        {
+            _ = signals.Find(watched) ?? throw new FormatException($"{where}: there is no signal \"{watched}\"");
+        }
+
+        var cold = s.Act.To is { } at && machine.Aircraft.Controls.Any(c => c.Id == s.Act.Set && c.Default == at);
+        return new ChecklistItem(s, phase, machine.Compile(s.Needs, $"{where}.needs"), machine.Compile(s.Done, $"{where}.done"), target?.Index ?? -1, position, cold);
+    }
+}

@@ -1,0 +1,147 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Judging;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Runs;
+
+/// <summary>What a start by the book would be. Times in seconds, temperatures in °C.</summary>
+/// <param name="Reached">Every engine came to idle.</param>
+/// <param name="ReadyS">Run time at which everything was done; null where it never was.</param>
+/// <param name="PeakC">The hottest of all its engine starts.</param>
+/// <param name="IdleS">The longest of its times from crank to idle.</param>
+/// <param name="StarterS">Seconds that starters worked, all engines together.</param>
+public sealed record StartFigures(bool Reached, double? ReadyS, double PeakC, double MarginC, double? IdleS, double StarterS);
+
+/// <summary>The same start done otherwise.</summary>
+/// <param name="Kind">school (another answer to a question of the school), turn (the jet into the wind) or clean (fuel and heat blown out first).</param>
+public sealed record StartOption(string Kind, string? Question, string? Answer, string Label, StartFigures Figures);
+
+/// <summary>A start over time from its crank, five points a second.</summary>
+public sealed record StartCurve(string Engine, IReadOnlyList<double> N2Pct, IReadOnlyList<double> GasC)
+{
+    public const double Hz = 5;
+}
+
+/// <summary>What is advised before the start.</summary>
+public sealed record Recommendation(Severity Severity, string Text);
+
+/// <summary>
+/// The start before it is made: the simulator run ahead from this moment with a steady pilot, in today's conditions, and
+/// once more for every choice that is open. It knows nothing of the faults a run carries.
+/// </summary>
+public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCurve> Curves, IReadOnlyList<StartOption> Options, Recommendation Advice)
+{
+    private const double AheadS = 1200;
+    private const double TailKt = 3;
+    private const double CloseC = 60;
+    private const double WorthC = 20;
+    private const double DirtyPuddle = 0.1, HotCoreC = 180;
+
+    /// <summary>Looks ahead from the moment just before <paramref name="step"/>.</summary>
+    /// <param name="soFar">The commands given until then.</param>
+    /// <exception cref="FormatException">The header names something that does not exist.</exception>
+    public static StartOutlook For(Fleet fleet, RunHeader header, IReadOnlyList<RunCommand> soFar, long step)
+    {
+        ArgumentNullException.ThrowIfNull(fleet);
+        ArgumentNullException.ThrowIfNull(header);
+        _ = fleet.Build(header); // what is wrong with it is said by its field
+        var sound = header with { Faults = [], Surprises = 0 };
+        var now = new RunLog(sound, [.. soFar.Where(c => c.Kind is not (CommandKind.End or CommandKind.Report))]);
+        var curves = new List<StartCurve>();
+        var planned = Fly(fleet, now, step, curves);
+        var options = new List<StartOption>();
+        var procedure = fleet.ProcedureFor(sound);
+        foreach (var question in procedure.Schools)
+        {
+            foreach (var answer in question.Answers.Where(a => a.Id != ProcedureTracker.Answer(procedure, sound.School, question.Id)))
+            {
+                var otherwise = now with { Header = sound with { School = new Dictionary<string, string>(sound.School) { [question.Id] = answer.Id } } };
+                options.Add(new StartOption("school", question.Id, answer.Id, $"{question.Question}: {answer.Label}", Fly(fleet, otherwise, step)));
+            }
+        }
+
+        var place = fleet.FindPlace(sound.Place);
+        if (sound.Flight is null && Station.Of(place, sound).TailwindKt > TailKt)
+        {
+            var heading = place.Spots.First(s => s.Id == sound.Spot).HeadingDeg;
+            var turned = now with { Header = sound with { Conditions = sound.Conditions with { WindFromDeg = heading } } };
+            options.Add(new StartOption("turn", null, null, "Have the jet turned into the wind", Fly(fleet, turned, step)));
+        }
+
+        if (sound.Flight is null && Dirty(Rehearsal.Replay(fleet, now, step).Machine))
+        {
+            options.Add(new StartOption("clean", null, null, "Motor the core first, until fuel and heat are out", Fly(fleet, new RunLog(sound, []), 0)));
+        }
+
+        return new StartOutlook(planned, curves, options, Recommend(planned, options));
+    }
+
+    /// <summary>A whole start by the book in the conditions of a header, without its faults.</summary>
+    /// <exception cref="FormatException">The header names something that does not exist.</exception>
+    public static (StartFigures Figures, IReadOnlyList<StartCurve> Curves) ByTheBook(Fleet fleet, RunHeader header)
+    {
+        ArgumentNullException.ThrowIfNull(fleet);
+        ArgumentNullException.ThrowIfNull(header);
+        _ = fleet.Build(header);
+        var curves = new List<StartCurve>();
+        return (Fly(fleet, new RunLog(header with { Faults = [], Surprises = 0 }, []), 0, curves), curves);
+    }
+
+    private static bool Dirty(Machine m) =>
+        m.Aircraft.Engines.Any(e => m[$"{e.Id}.lit"] < 0.5 && (m[$"{e.Id}.puddle"] > DirtyPuddle || m[$"{e.Id}.egt-true"] > HotCoreC));
+
+    private static StartFigures Fly(Fleet fleet, RunLog log, long step, List<StartCurve>? curves = null)
+    {
+        var rehearsal = Rehearsal.Replay(fleet, log, step);
+        var before = rehearsal.Starts.Cards.Count(c => c.Outcome != StartOutcome.Open);
+        var m = rehearsal.Machine;
+        var tracks = m.Aircraft.Engines.ToDictionary(e => e.Id, e => (N2: new List<double>(), Gas: new List<double>()));
+        var pilot = new ScriptedPilot(rehearsal, new PilotTraits(LetsItBurn: true));
+        var until = m.Time + AheadS;
+        var finished = pilot.FlyUntil(() =>
+        {
+            if (curves is not null && m.StepIndex % Rehearsal.TickSteps == 0)
+            {
+                foreach (var (id, track) in tracks)
+                {
+                    if (rehearsal.Starts.Cards.Any(c => c.Engine == id))
+                    {
+                        track.N2.Add(Math.Round(m[$"{id}.n2"], 1));
+                        track.Gas.Add(Math.Round(m[$"{id}.egt-true"]));
+                    }
+                }
+            }
+
+            return m.Time >= until;
+        });
+        curves?.AddRange(tracks.Where(t => t.Value.N2.Count > 0).Select(t => new StartCurve(t.Key, Short(t.Value.N2), Short(t.Value.Gas))));
+        var made = rehearsal.Starts.Cards.Skip(before).ToList();
+        var limit = m.Aircraft.Engine.StartLimitC;
+        var peak = made.Where(c => c.Outcome != StartOutcome.Motored).Select(c => c.PeakC).DefaultIfEmpty(m.Header.Conditions.OatC).Max();
+        var idle = m.Aircraft.Engines.All(e => m[$"{e.Id}.n2"] > m.Aircraft.Engine.IdleN2Pct - 2);
+        return new StartFigures(idle, finished ? Math.Round(m.Time, 1) : null, peak, limit - peak, made.Select(c => c.IdleS).Max(), Math.Round(made.Sum(c => c.StarterS), 1));
+    }
+
+    private static List<double> Short(List<double> values) => values[..Math.Min(values.Count, (int)(120 * StartCurve.Hz))];
+
+    private static Recommendation Recommend(StartFigures planned, List<StartOption> options)
+    {
+        var best = options.Where(o => o.Figures.Reached).MaxBy(o => o.Figures.MarginC);
+        var better = best is not null && best.Figures.MarginC > Math.Max(planned.MarginC, 0) + WorthC ? $" {best.Label}: {best.Figures.PeakC:0} °C." : "";
+        if (planned.MarginC < 0)
+        {
+            return new Recommendation(Severity.Warning, $"Not like this: {planned.PeakC:0} °C is {-planned.MarginC:0} over the start limit."
+                + (better.Length > 0 ? better : best is { Figures.MarginC: >= 0 } some ? $" {some.Label}: {some.Figures.PeakC:0} °C." : " No choice that is open here stays below it: wait for wind or temperature to change."));
+        }
+
+        if (!planned.Reached)
+        {
+            return new Recommendation(Severity.Warning, "By the book this start does not come to idle." + (best is not null ? $" {best.Label} does." : " Ask for help before the first try is spent."));
+        }
+
+        return planned.MarginC < CloseC
+            ? new Recommendation(Severity.Caution, $"Close: {planned.PeakC:0} °C leaves {planned.MarginC:0} to the start limit.{better}")
+            : new Recommendation(Severity.Note, $"Start as planned: {planned.PeakC:0} °C leaves {planned.MarginC:0} to the start limit.");
+    }
+}

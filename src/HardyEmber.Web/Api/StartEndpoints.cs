@@ -1,0 +1,54 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Judging;
+using HardyEmber.Core.Runs;
+using HardyEmber.Store;
+using HardyEmber.Web.Live;
+using Microsoft.AspNetCore.Http.HttpResults;
+
+namespace HardyEmber.Web.Api;
+
+/// <summary>The engine starts of a run beside what was to be expected and what this pilot did before.</summary>
+/// <param name="Expected">The curve of each engine's start by the book, in the conditions of the run.</param>
+/// <param name="Planned">The same in figures.</param>
+/// <param name="Earlier">This pilot's starts on this type in runs before this one, newest first.</param>
+public sealed record StartsView(IReadOnlyList<StartCard> Cards, StartFigures Planned, IReadOnlyList<StartCurve> Expected, IReadOnlyList<StartRow> Earlier, double StartLimitC, double SettledLimitC);
+
+internal static class StartEndpoints
+{
+    private const int MostEarlier = 24;
+
+    /// <summary>Engine starts: before they are made, and after.</summary>
+    public static void MapStarts(this RouteGroupBuilder api)
+    {
+        api.MapPost("/start-outlook", Results<Ok<StartOutlook>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
+        {
+            try
+            {
+                return TypedResults.Ok(StartOutlook.For(fleet, header, [], 0));
+            }
+            catch (FormatException e)
+            {
+                return Problems.Bad(e);
+            }
+        }).WithName("GetStartOutlook");
+
+        api.MapGet("/runs/{id}/start-outlook", Results<Ok<StartOutlook>, ProblemHttpResult> (string id, Fleet fleet, RunStore store, LiveRuns live) =>
+            store.Find(id) is { } run ? TypedResults.Ok(StartOutlook.For(fleet, run.Log.Header, run.Log.Commands, At(run, live))) : Problems.NoRun(id)).WithName("GetRunStartOutlook");
+
+        api.MapGet("/runs/{id}/starts", Results<Ok<StartsView>, ProblemHttpResult> (string id, Fleet fleet, RunStore store, StartStore starts, LiveRuns live) =>
+        {
+            if (store.Find(id) is not { } run)
+            {
+                return Problems.NoRun(id);
+            }
+
+            var header = run.Log.Header;
+            var cards = live.Live(id) is { } flying ? flying.Read(r => r.Starts.Cards) : Rehearsal.Replay(fleet, run.Log, At(run, live)).Starts.Cards;
+            var engine = fleet.FindAircraft(header.Aircraft).Engine;
+            var book = StartOutlook.ByTheBook(fleet, header);
+            return TypedResults.Ok(new StartsView(cards, book.Figures, book.Curves, starts.Earlier(header.Pilot, header.Aircraft, run.Created, MostEarlier), engine.StartLimitC, engine.SettledLimitC));
+        }).WithName("GetStarts");
+    }
+
+    private static long At(StoredRun run, LiveRuns live) => run.Ended ? 0 : live.Live(run.Id)?.StepIndex ?? run.ProgressStep;
+}

@@ -1,0 +1,136 @@
+using System.Globalization;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+using OpenQA.Selenium;
+
+namespace HardyEmber.Browser.Tests;
+
+/// <summary>Crank, light-off, spool on the seven types, in the browser: the watch, the card, abnormal starts answered.</summary>
+[Collection("browser")]
+public sealed class EngineStartTests(BrowserFixture fixture)
+{
+    private static readonly TimeSpan Spool = TimeSpan.FromSeconds(90);
+    private readonly Cockpit _page = new(fixture);
+
+    /// <summary>Opens a run that a steady pilot has brought to the first crank: what is looked at here begins there.</summary>
+    private async Task<RunHeader> AtTheCrankAsync(RunHeader header)
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, header);
+        var pilot = new ScriptedPilot(rehearsal);
+        bool Cranks(Cue cue) => cue is { Kind: CueKind.Act, Step.Id: var id } && id.StartsWith("crank", StringComparison.Ordinal);
+        Assert.False(pilot.FlyUntil(() => rehearsal.Machine.StepIndex % Rehearsal.TickSteps == 2 && Cranks(rehearsal.Tracker.Now())));
+        await _page.OpenLogAsync(new RunLog(header, [.. pilot.Log]));
+        _page.Press("p");
+        return header;
+    }
+
+    private string Engine => _page.Find("[data-testid=watch]").GetDomAttribute("data-engine")!;
+
+    private bool Watched(string running) => _page.Driver.FindElements(By.CssSelector($"[data-testid=watch][data-running={running}]")).Count > 0;
+
+    private string Advice => _page.Driver.FindElements(By.CssSelector("[data-testid=advice]")).FirstOrDefault()?.GetDomAttribute("data-advice") ?? "";
+
+    [Theory]
+    [InlineData("juniper")]
+    [InlineData("bramble")]
+    [InlineData("alder")]
+    [InlineData("tansy")]
+    [InlineData("teasel")]
+    [InlineData("sedge")]
+    [InlineData("burdock")]
+    public async Task Each_type_starts_its_engine_under_the_watch_and_gets_its_card(string type)
+    {
+        await AtTheCrankAsync(Cockpit.Calm with { Aircraft = type });
+        _page.Press("4");
+        var hands = new Hands(_page);
+        hands.Follow("keyboard", () => Watched("true"), Spool);
+        var heard = new HashSet<string>();
+        hands.Follow("keyboard", () => heard.Add(Advice) && Watched("false") || Watched("false"), Spool);
+        Assert.DoesNotContain(heard, w => w is not ("" or "none" or "stay" or "late-light" or "warm" or "slow"));
+        var card = _page.Find("[data-testid=start-card]");
+        Assert.Equal("idle", card.GetDomAttribute("data-outcome"));
+        Assert.Contains("Margin to the limit", card.Text, StringComparison.Ordinal);
+        Assert.Contains("No earlier start", card.Text, StringComparison.Ordinal);
+        Assert.Empty(_page.Console());
+    }
+
+    [Theory]
+    [InlineData("juniper", "igniter-dead", "right", "no-light")]
+    [InlineData("bramble", "oil-pump", "main", "no-oil")]
+    [InlineData("tansy", "gauge-sticks", "main", "gauge-still")]
+    [InlineData("sedge", "starter-sticks", "main", "starter-late")]
+    public async Task An_abnormal_start_is_named_answered_and_truly_debriefed(string type, string fault, string engine, string advice)
+    {
+        await AtTheCrankAsync(Cockpit.Calm with { Aircraft = type, Faults = [new RunFault(fault, engine)] });
+        _page.Press("2");
+        var hands = new Hands(_page);
+        hands.Follow("keyboard", () => Advice == advice, Spool);
+        Assert.Equal(engine, Engine);
+        _page.Press("c");
+        _page.UntilTrue(() => Advice != advice, "the end of the advice");
+        _page.Find("[data-testid=end-run]").Click();
+        _page.Find("[data-testid=verdict]");
+        Assert.Contains("recognised", _page.Find("[data-testid=finding][data-code=fault-answered]").Text, StringComparison.Ordinal);
+        Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-code=fault-missed], [data-code=fault-damage]")));
+    }
+
+    [Fact]
+    public async Task Alone_the_advice_can_be_switched_off_and_a_hot_start_is_still_cut_in_time()
+    {
+        await AtTheCrankAsync(Cockpit.Calm with { Mode = "alone", Spot = "A4", Conditions = new RunConditions(15, 310, 22, PressureAltitudeFt: 0) });
+        _page.Press("/");
+        var hands = new Hands(_page);
+        hands.Type("crank right");
+        _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
+        _page.UntilTrue(() => Watched("true"), "the watch");
+        Assert.Contains("nothing but the machine", _page.Text("[aria-label=Guide]"), StringComparison.Ordinal);
+        _page.Find("[data-testid=advice]");
+        _page.Find("[data-testid=watch] input[type=checkbox]").Click();
+        Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-testid=advice]")));
+        _page.UntilTrue(() => _page.Reading("Core speed right") >= 20, "twenty percent");
+        _page.Find("[aria-label='Throttle right: idle']").Click();
+        _page.UntilTrue(() => _page.Text("[data-testid=watch]").Contains("in 2 s", StringComparison.Ordinal) && Ahead() > 785, "the projection over the limit");
+        _page.Press("c");
+        _page.Find("[data-testid=end-run]").Click();
+        _page.Find("[data-testid=finding][data-code=hot-start-answered]");
+        Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-code=start-temperature]")));
+    }
+
+    private double Ahead()
+    {
+        var text = _page.Text("[data-testid=watch] [aria-label='Gas temperature right']");
+        var at = text.LastIndexOf("in 2 s ", StringComparison.Ordinal);
+        return at < 0 ? 0 : double.Parse(text[(at + 7)..].Trim().Replace("\u202f", "", StringComparison.Ordinal), CultureInfo.InvariantCulture);
+    }
+
+    [Fact]
+    public void Before_the_start_the_sortie_compares_the_schools_and_advises_against_the_wind()
+    {
+        _page.Go("/");
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Juniper", StringComparison.Ordinal)), "Juniper").Click();
+        _page.UntilTrue(() => _page.Text("[data-testid=outlook]").Contains("As soon as the core takes it", StringComparison.Ordinal), "the schools side by side");
+        Assert.Contains("Start as planned", _page.Text("[data-testid=recommendation]"), StringComparison.Ordinal);
+        _page.Driver.FindElements(By.CssSelector("[aria-label=Situation] option")).First(o => o.Text.StartsWith("A4", StringComparison.Ordinal)).Click();
+        foreach (var (field, value) in new[] { ("oatC", "15"), ("windKt", "25") })
+        {
+            var input = _page.Find($"[aria-label=Situation] input[name={field}]");
+            input.SendKeys(Keys.Control + "a");
+            input.SendKeys(value);
+        }
+
+        _page.UntilTrue(() => _page.Text("[data-testid=recommendation]").Contains("turned into the wind", StringComparison.Ordinal), "the advice to turn");
+        Assert.Empty(_page.Console());
+    }
+
+    [Fact]
+    public async Task In_the_run_the_pilot_looks_ahead_before_the_crank()
+    {
+        await AtTheCrankAsync(Cockpit.Calm);
+        _page.Press("p");
+        _page.Find("[data-link=core]").Click();
+        _page.Find("[data-testid=core-ahead]").Click();
+        Assert.Contains("Start as planned", _page.Find("[data-testid=recommendation]").Text, StringComparison.Ordinal);
+        Assert.Empty(_page.Console());
+    }
+}

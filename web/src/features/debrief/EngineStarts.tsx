@@ -1,0 +1,39 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, type Debrief } from "../../api/client";
+import { clock } from "../../ui/format";
+import { StartFiguresList } from "../start/StartCardView";
+import { StartPlot } from "../start/StartPlot";
+
+/** Every attempt to start an engine in this run: its figures and its curve over the expected one. */
+export function EngineStarts({ d, onPick }: { d: Debrief; onPick: (t: number) => void }) {
+  const starts = useQuery({ queryKey: ["starts", d.id, "debrief"], queryFn: () => api.starts(d.id), enabled: d.summary.starts.length > 0, retry: false });
+  if (!starts.data) {
+    return null;
+  }
+
+  const hz = d.traces.hz;
+  return (
+    <section className="rounded-lg bg-panel p-4" aria-label="Engine starts">
+      <h2 className="font-bold">Engine starts</h2>
+      {starts.data.cards.map((card) => {
+        const gas = (d.traces.columns[`${card.engine}.egt-true`] ?? []).slice(Math.round(card.at * hz));
+        return (
+          <article key={`${card.engine}${card.attempt}`} className="mt-2 border-t border-line pt-2" data-testid="debrief-start" data-outcome={card.outcome}>
+            <button type="button" className="mb-1 text-sm hover:text-heather" onClick={() => onPick(card.at)}>
+              {card.engine === "main" ? "Engine" : `${card.engine.charAt(0).toUpperCase()}${card.engine.slice(1)} engine`} <span className="num ml-1 text-2xs text-pale">{clock(card.at)}</span>
+            </button>
+            <StartFiguresList card={card} starts={starts.data} />
+            {card.outcome !== "motored" && (
+              <StartPlot
+                flown={{ t: gas.map((_, i) => i / hz), gas }}
+                expected={starts.data.expected.find((c) => c.engine === card.engine)?.gasC ?? []}
+                limit={starts.data.startLimitC}
+                max={Math.max(1000, ...gas.slice(0, 90 * hz))}
+              />
+            )}
+          </article>
+        );
+      })}
+    </section>
+  );
+}
