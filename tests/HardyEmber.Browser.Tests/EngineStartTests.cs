@@ -7,8 +7,7 @@ using OpenQA.Selenium;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>Crank, light-off, spool on the seven types, in the browser: the watch, the card, abnormal starts answered.</summary>
-[Collection("browser")]
-public sealed class EngineStartTests(BrowserFixture fixture)
+public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
 {
     private static readonly TimeSpan Spool = TimeSpan.FromSeconds(90);
     private readonly Cockpit _page = new(fixture);

@@ -6,8 +6,7 @@ using OpenQA.Selenium.Interactions;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>Power, lamps, fire detection, auxiliary unit, permission: three aircraft, three ways of hands, and what goes wrong.</summary>
-[Collection("browser")]
-public sealed class FirstThirdTests(BrowserFixture fixture)
+public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
 {
     private readonly Cockpit _page = new(fixture);
 

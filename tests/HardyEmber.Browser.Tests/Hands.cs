@@ -10,6 +10,7 @@ internal sealed record CueAct(string Cue, string Kind, string Target, string To)
 internal sealed class Hands(Cockpit page)
 {
     private static readonly TimeSpan LongestHold = TimeSpan.FromSeconds(40);
+    private static readonly TimeSpan Taken = TimeSpan.FromSeconds(3);
 
     /// <summary>Follows the cues in one of the ways until a cue comes that ends it.</summary>
     public void Follow(string way, Func<bool> enough, TimeSpan within)
@@ -71,7 +72,7 @@ internal sealed class Hands(Cockpit page)
         // The act is on its way; the next cue may ask for the same control again, so wait for this one to be taken.
         try
         {
-            page.UntilTrue(() => page.CueId != act.Cue || page.CueKind != "act", $"the cue after {act.Cue}", TimeSpan.FromSeconds(2));
+            page.UntilTrue(() => page.Cue != (act.Cue, "act"), $"the cue after {act.Cue}", TimeSpan.FromSeconds(2));
         }
         catch (TimeoutException)
         {
@@ -79,17 +80,41 @@ internal sealed class Hands(Cockpit page)
         }
     }
 
-    private bool Over(CueAct act) => page.CueId != act.Cue || page.CueKind == "finished";
+    /// <summary>The hand is where it was asked to be and must stay there.</summary>
+    private bool Holding(CueAct act) => page.Cue is (var id, "watch") && id == act.Cue;
+
+    /// <summary>
+    /// Keeps the hand there until the cue lets it go. A hold that was not taken, or was cut short by the machine, is over as
+    /// well: what is due then is asked anew.
+    /// </summary>
+    private void Hold(CueAct act)
+    {
+        try
+        {
+            page.UntilTrue(() => page.Cue != (act.Cue, "act"), $"the hold of {act.Cue} taken", Taken);
+        }
+        catch (TimeoutException)
+        {
+            return;
+        }
+
+        page.UntilTrue(() => !Holding(act), $"the end of {act.Cue}", LongestHold);
+    }
 
     public void ByKey(CueAct act)
     {
         page.KeyDown(" ");
-        if (act.Kind == "hold")
+        try
         {
-            page.UntilTrue(() => Over(act), $"the end of {act.Cue}", LongestHold);
+            if (act.Kind == "hold")
+            {
+                Hold(act);
+            }
         }
-
-        page.KeyUp(" ");
+        finally
+        {
+            page.KeyUp(" ");
+        }
     }
 
     private void ByMouse(CueAct act)
@@ -105,7 +130,7 @@ internal sealed class Hands(Cockpit page)
         var card = $"[data-control='{act.Target}']";
         try
         {
-            page.UntilTrue(() => page.Driver.FindElements(By.CssSelector(card)).Count > 0 || Over(act), card, TimeSpan.FromSeconds(3));
+            page.UntilTrue(() => page.Driver.FindElements(By.CssSelector(card)).Count > 0 || page.CueId != act.Cue, card, TimeSpan.FromSeconds(3));
         }
         catch (TimeoutException)
         {
@@ -121,7 +146,7 @@ internal sealed class Hands(Cockpit page)
             }
 
             new Actions(page.Driver).ClickAndHold(button).Perform();
-            page.UntilTrue(() => Over(act), $"the end of {act.Cue}", LongestHold);
+            Hold(act);
             new Actions(page.Driver).Release().Perform();
             return;
         }
@@ -156,7 +181,7 @@ internal sealed class Hands(Cockpit page)
         Type(act.Kind == "look" ? $"look {name}" : $"{name} {act.To}");
         if (act.Kind == "hold")
         {
-            page.UntilTrue(() => Over(act), $"the end of {act.Cue}", LongestHold);
+            Hold(act);
             Type($"release {name}");
         }
     }

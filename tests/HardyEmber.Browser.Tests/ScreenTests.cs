@@ -6,8 +6,7 @@ using OpenQA.Selenium;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>The other screens, and what holds for all of them.</summary>
-[Collection("browser")]
-public sealed class ScreenTests(BrowserFixture fixture)
+public sealed class ScreenTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
 {
     private readonly Cockpit _page = new(fixture);
 

@@ -4,8 +4,7 @@ using OpenQA.Selenium.Interactions;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>The start screen flown by hands: keys, pointer, and what goes wrong.</summary>
-[Collection("browser")]
-public sealed class StartTests(BrowserFixture fixture)
+public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
 {
     private static readonly TimeSpan WholeStart = TimeSpan.FromSeconds(300);
     private readonly Cockpit _page = new(fixture);

@@ -5,7 +5,7 @@ import { Button } from "../../ui/button";
 import { clock } from "../../ui/format";
 import { ThemeControls } from "../../ui/theme";
 import { showToast } from "../../ui/toast-store";
-import { useRun, useRunPart, useSend, useSignal } from "./context";
+import { useRun, useRunPart, useSend, useSeconds } from "./context";
 import { SoundControl } from "./SoundControl";
 
 const rates = [1, 2, 4, 8];
@@ -77,11 +77,10 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
 }
 
 function Clock() {
-  const { connection } = useRun();
-  useSignal("time");
+  const seconds = useSeconds();
   return (
     <span className="num text-lg" data-testid="clock" aria-label="Run time">
-      {clock(connection.time)}
+      {clock(seconds)}
     </span>
   );
 }

@@ -5,6 +5,9 @@ import { useRun } from "./context";
 
 const WINDOW = 90;
 
+/** A pixel is a third of a second wide: lines drawn more often than this are work that nobody sees. Milliseconds. */
+const REDRAW_EVERY = 200;
+
 /** Strip traces of the last ninety seconds: core speed and gas temperature of every engine, with their limit bands. */
 export default memo(function Traces() {
   const { panel } = useRun();
@@ -87,6 +90,8 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
     );
     let due = false;
     let drawn = -1;
+    let drawnAt = -REDRAW_EVERY;
+    let later = 0;
     const draw = () => {
       due = false;
       const { t, values } = connection.trace;
@@ -96,9 +101,16 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
         from--;
       }
 
-      // The numbers follow every frame, the lines every new point.
-      if (drawn !== t.at(-1)) {
+      // The numbers follow every frame, the lines in their own time.
+      const rest = drawnAt + REDRAW_EVERY - performance.now();
+      if (drawn !== t.at(-1) && rest > 0) {
+        later ||= window.setTimeout(() => {
+          later = 0;
+          schedule();
+        }, rest);
+      } else if (drawn !== t.at(-1)) {
         drawn = t.at(-1) ?? -1;
+        drawnAt = performance.now();
         plot.batch(() => {
           plot.setData([t.slice(from), ...signals.map((s) => (values.get(s) ?? []).slice(from))], false);
           plot.setScale("x", { min: Math.max(0, now - WINDOW), max: Math.max(WINDOW, now) });
@@ -107,8 +119,9 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
 
       signals.forEach((s, i) => {
         const at = last.current[i];
-        if (at) {
-          at.textContent = String(Math.round(connection.value(s)));
+        const text = String(Math.round(connection.value(s)));
+        if (at && at.textContent !== text) {
+          at.textContent = text;
         }
       });
     };
@@ -128,6 +141,7 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
     themed.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
     return () => {
       off();
+      window.clearTimeout(later);
       resize.disconnect();
       themed.disconnect();
       plot.destroy();

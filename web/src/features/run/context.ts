@@ -26,6 +26,13 @@ export function useSignal(name: string): number {
   return useSyncExternalStore(subscribe, () => connection.value(name));
 }
 
+/** Run time in whole seconds; the component renders again once a second of it. */
+export function useSeconds(): number {
+  const { connection } = useRun();
+  const subscribe = useCallback((listener: () => void) => connection.onSignal("time", listener), [connection]);
+  return useSyncExternalStore(subscribe, () => Math.floor(connection.time));
+}
+
 /** One part of the run's state; the component renders again only when that part changes. */
 export function useRunPart<T>(part: (state: RunState) => T): T {
   const { connection } = useRun();

@@ -3,7 +3,7 @@ import type { Action } from "../../api/live";
 import { Button } from "../../ui/button";
 import { clock } from "../../ui/format";
 import { useBack } from "../run/use-back";
-import { useRun, useRunPart, useSignal } from "../run/context";
+import { useRun, useRunPart, useSeconds } from "../run/context";
 
 const SPAN = 600;
 
@@ -11,10 +11,9 @@ const SPAN = 600;
 export function Tape() {
   const { connection, panel } = useRun();
   const actions = useRunPart((s) => s.actions);
-  useSignal("time");
   const [picked, setPicked] = useState<number | null>(null);
   const back = useBack();
-  const now = connection.time;
+  const now = useSeconds();
   const span = Math.ceil((now + 30) / SPAN) * SPAN;
   const name = (a: Action) => {
     const label = panel.controls.find((c) => c.id === a.target)?.label ?? panel.gauges.find((g) => g.signal === a.target)?.label ?? a.target;
@@ -37,7 +36,7 @@ export function Tape() {
         </span>
         {picked !== null && (
           <>
-            <Button size="small" onClick={() => back(now - picked)}>
+            <Button size="small" onClick={() => back(connection.time - picked)}>
               Fly on from {clock(picked)}
             </Button>
             <Button size="small" look="quiet" onClick={() => setPicked(null)}>
