@@ -57,19 +57,23 @@ public sealed class ScriptedPilot
         return new RunLog(m.Header, [.. _log]);
     }
 
-    /// <summary>Flies until it has ended the run, which is true, or <paramref name="enough"/> says so, which is asked before every step.</summary>
+    /// <summary>
+    /// Flies until it has ended the run, which is true, or <paramref name="enough"/> says so, which is asked before every step;
+    /// of a coarse machine, before every tick.
+    /// </summary>
     public bool FlyUntil(Func<bool> enough)
     {
         ArgumentNullException.ThrowIfNull(enough);
         var m = _rehearsal.Machine;
         while (!m.Ended)
         {
-            if (enough())
+            var within = (int)(m.StepIndex % Rehearsal.TickSteps);
+            if ((within == 0 || !m.Coarse) && enough())
             {
                 return false;
             }
 
-            if (m.StepIndex % Rehearsal.TickSteps == (m.Coarse ? 0 : ThinksAt))
+            if (within == (m.Coarse ? 0 : ThinksAt))
             {
                 Think();
             }
@@ -77,7 +81,7 @@ public sealed class ScriptedPilot
             if (!m.Ended)
             {
                 _rehearsal.Step();
-                if (m.Coarse && m.StepIndex % Rehearsal.TickSteps == 1)
+                if (m.Coarse && within == 0)
                 {
                     if (_holding is null && _planned.Count == 0)
                     {

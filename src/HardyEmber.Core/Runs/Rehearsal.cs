@@ -38,7 +38,7 @@ public sealed class Rehearsal
     {
         Machine.Check(command);
         Judge.Hear(command);
-        Machine.Apply(command);
+        Machine.Obey(command);
         Tracker.Update(Machine.Time);
     }
 

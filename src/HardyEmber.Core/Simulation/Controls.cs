@@ -86,10 +86,9 @@ public sealed class Controls
             return;
         }
 
-        var verb = command.Kind.ToString().ToLower(CultureInfo.InvariantCulture);
         if (!_byId.TryGetValue(command.Target, out var control))
         {
-            throw new CommandException(verb, $"there is no control \"{command.Target}\"");
+            throw new CommandException(command.Kind.ToString().ToLower(CultureInfo.InvariantCulture), $"there is no control \"{command.Target}\"");
         }
 
         var d = control.Definition;
@@ -109,7 +108,7 @@ public sealed class Controls
             return;
         }
 
-        if (command.Position is null || !d.Positions.Contains(command.Position))
+        if (command.Position is null || SignalInfo.PlaceOf(command.Position, d.Positions) < 0)
         {
             throw new CommandException("to", $"\"{d.Id}\" has no position \"{command.Position}\" ({string.Join(", ", d.Positions)})");
         }

@@ -228,6 +228,12 @@ public sealed class Machine
     public void Apply(RunCommand command)
     {
         Check(command);
+        Obey(command);
+    }
+
+    /// <summary>Applies a command that has been checked.</summary>
+    internal void Obey(RunCommand command)
+    {
         if (command.Kind == CommandKind.End)
         {
             Ended = true;

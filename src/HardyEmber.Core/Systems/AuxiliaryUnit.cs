@@ -16,6 +16,8 @@ public sealed class AuxiliaryUnit : MachineSystem
     private const double TripMarginC = 60;
     private const double OverspeedPct = 107;
     private const double LateFactor = 1.35;
+    private const double LongestStepS = 0.2;
+    private const double NearLimitC = 40;
     private readonly AuxiliaryUnitDefinition _d;
     private readonly Switch _run, _needs, _stop, _generator, _wantsStarter;
     private readonly MachineContext _context;
@@ -163,14 +165,17 @@ public sealed class AuxiliaryUnit : MachineSystem
         _v[_running] = 0;
     }
 
-    /// <summary>Advances one step of <paramref name="dt"/> seconds: a fifth of a second follows it well.</summary>
+    /// <summary>Advances by <paramref name="dt"/> seconds.</summary>
     public void Step(double dt)
     {
-        if (!_started && _speed <= 0)
+        for (; (_started || _speed > 0) && dt > 1e-9; dt -= LongestStepS)
         {
-            return;
+            Stride(Math.Min(dt, LongestStepS));
         }
+    }
 
+    private void Stride(double dt)
+    {
         if (_started)
         {
             Turn(dt);
@@ -268,8 +273,13 @@ public sealed class AuxiliaryUnit : MachineSystem
         }
 
         var settled = _started ? Ready && !_sheared && Math.Abs(100 - _speed) < 0.05 && _gasBehindC < 1 : _speed <= 0;
-        PaceS = !settled ? Easing : _stopClock > 0 ? _d.StopAfterS - _stopClock : _accumulator is null && !_started && _coolS <= 0 ? Asleep : Drifting;
+        PaceS = settled ? Rests() : Pace();
     }
+
+    // Who waits for the unit waits for its ready lamp: the run-up holds no surprise but heat.
+    private double Pace() => Ready || _gasC > _d.LimitC - NearLimitC ? Easing : Math.Clamp(_v[_left], Easing, Drifting);
+
+    private double Rests() => _stopClock > 0 ? _d.StopAfterS - _stopClock : _accumulator is null && !_started && _coolS <= 0 ? Asleep : Drifting;
 
     // Cooling is counted from the end of an attempt; the last of the allowed ones costs the long rest.
     private bool _wasStarted;

@@ -7,6 +7,7 @@ namespace HardyEmber.Core.Systems;
 public sealed class FuelGauges : MachineSystem
 {
     private const double LagS = 1.2;
+    private const double SettledS = 4 * LagS;
     private const double StillLb = 0.1;
     private readonly FuelGaugesDefinition _d;
     private readonly Gauge[] _gauges;
@@ -47,7 +48,7 @@ public sealed class FuelGauges : MachineSystem
     {
         var testing = _test.On && _power.Powered;
         _testS = testing ? _testS + dt : 0;
-        var settled = _testS > 4 * LagS;
+        var settled = _testS > SettledS;
         _v[_off] = 0;
         var moving = false;
         foreach (var gauge in _gauges)
@@ -56,7 +57,7 @@ public sealed class FuelGauges : MachineSystem
             if (_power.Powered)
             {
                 moving |= Math.Abs(target - gauge.ShownLb) > StillLb;
-                gauge.ShownLb = moving ? gauge.ShownLb + Math.Min(1, dt / LagS) * (target - gauge.ShownLb) : target;
+                gauge.ShownLb = moving ? target + Math.Exp(-dt / LagS) * (gauge.ShownLb - target) : target;
             }
 
             _v[gauge.Signal] = Math.Max(0, gauge.ShownLb);
@@ -67,6 +68,6 @@ public sealed class FuelGauges : MachineSystem
         }
 
         _v[_settled] = settled || _v[_settled] > 0.5 ? 1 : 0;
-        PaceS = testing ? 0 : moving ? LagS / 2 : Asleep;
+        PaceS = testing && !settled ? SettledS - _testS + 0.01 : moving ? Easing : Asleep;
     }
 }
