@@ -101,7 +101,7 @@ internal sealed class Hands(Cockpit page)
         page.UntilTrue(() => !Holding(act), $"the end of {act.Cue}", LongestHold);
     }
 
-    public void ByKey(CueAct act)
+    private void ByKey(CueAct act)
     {
         page.KeyDown(" ");
         try

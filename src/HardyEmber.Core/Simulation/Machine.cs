@@ -13,17 +13,14 @@ namespace HardyEmber.Core.Simulation;
 public sealed class Machine
 {
     public const double StepSeconds = 0.02;
-    private const int SlowEvery = 10;
+    internal const int SlowEvery = 10;
     private const int MostPasses = 6;
-    private const double TickSeconds = StepSeconds * SlowEvery;
     private const double LongestStrideS = 1;
-    private const long LongestTicks = (long)(MachineSystem.Drifting / TickSeconds + 0.5);
-    private const long LongestSteps = LongestTicks * SlowEvery;
 
     private readonly Switch[] _switches;
     private readonly ConditionWatch _watch;
     private readonly MachineSystem[] _systems;
-    private readonly long[] _slowAt, _dueAt;
+    private readonly Pacer _pacer;
     private readonly EngineBay[] _engines;
     private readonly AuxiliaryUnit? _auxiliary;
     private readonly AirSupply _air;
@@ -37,8 +34,8 @@ public sealed class Machine
     private readonly Station _station;
     private double[] _v;
     private double[] _f;
-    private bool _touched = true, _woken = true, _calm;
-    private long _carriedTo, _nextTick, _handsSeen;
+    private bool _touched = true, _calm;
+    private long _carriedTo, _handsSeen;
 
     /// <summary>Builds a machine in the state the header describes.</summary>
     /// <exception cref="FormatException">The aircraft's data or the header is inconsistent; the message names the place.</exception>
@@ -93,7 +90,7 @@ public sealed class Machine
         CardNumbers.Register(_context, _station);
         _context.Close();
         _systems = [.. systems];
-        (_slowAt, _dueAt) = (new long[_systems.Length], new long[_systems.Length]);
+        _pacer = new Pacer(_systems);
         (_switches, _watch) = ([.. _context.Switches], _context.Watch());
         foreach (var system in _systems)
         {
@@ -306,7 +303,7 @@ public sealed class Machine
             Wake(StepIndex - SlowEvery);
         }
 
-        if (_woken && Controls.SpringBack(_v))
+        if (_pacer.Woken && Controls.SpringBack(_v))
         {
             Moved();
             return;
@@ -318,7 +315,7 @@ public sealed class Machine
             {
                 _systems[i].Logic();
             }
-            else if (Due(i))
+            else if (_pacer.Due(i, StepIndex))
             {
                 _systems[i].Quiet();
             }
@@ -342,30 +339,16 @@ public sealed class Machine
     /// </summary>
     public bool Coarse { get; init; }
 
-    private bool Due(int system) => _woken || StepIndex >= _dueAt[system];
-
     // Something changes: whoever has lagged behind is brought up to the last tick before it does, and everybody looks again.
     private void Wake(long until)
     {
-        _woken = true;
         _calm = false;
         foreach (var engine in _engines)
         {
             engine.Wake();
         }
 
-        for (var i = 0; i < _systems.Length; i++)
-        {
-            var behind = until - _slowAt[i];
-            if (behind > 0)
-            {
-                _slowAt[i] = until;
-                if (_systems[i].PaceS < MachineSystem.Asleep)
-                {
-                    _systems[i].Slow(behind * StepSeconds);
-                }
-            }
-        }
+        _pacer.Wake(until);
     }
 
     // What runs evenly is carried on to the present step, before anything changes for it.
@@ -396,29 +379,6 @@ public sealed class Machine
         }
     }
 
-    private void Slow()
-    {
-        // Those with time look together.
-        var boundary = StepIndex / LongestSteps * LongestSteps + LongestSteps;
-        _nextTick = boundary;
-        for (var i = 0; i < _systems.Length; i++)
-        {
-            if (Due(i))
-            {
-                var system = _systems[i];
-                system.Slow((StepIndex - _slowAt[i]) * StepSeconds);
-                _slowAt[i] = StepIndex;
-                var ticks = Coarse ? (long)Math.Clamp(system.PaceS / TickSeconds + 1e-6, 1, LongestTicks) : 1;
-                _dueAt[i] = system.PaceS >= MachineSystem.Asleep ? long.MaxValue : ticks < LongestTicks ? StepIndex + ticks * SlowEvery : boundary;
-            }
-
-            _nextTick = Math.Min(_nextTick, _dueAt[i]);
-        }
-
-        _woken = false;
-        _v[_time] = Time;
-    }
-
     /// <summary>
     /// Passes over the steps in which nothing happens: on to the first tick at or after <paramref name="until"/>, or the
     /// next that a part asks for. A coarse machine only.
@@ -428,7 +388,7 @@ public sealed class Machine
         if (Coarse && _calm && !_touched)
         {
             var tick = Math.Max(until, StepIndex) + SlowEvery - 1;
-            StepIndex = Math.Min(Math.Min(tick, _schedule.NextStep + SlowEvery - 1) / SlowEvery * SlowEvery, _nextTick);
+            StepIndex = Math.Min(Math.Min(tick, _schedule.NextStep + SlowEvery - 1) / SlowEvery * SlowEvery, _pacer.NextTick);
         }
     }
 
@@ -450,7 +410,8 @@ public sealed class Machine
                 SetAir(engine);
             }
 
-            Slow();
+            _pacer.Slow(StepIndex, Coarse);
+            _v[_time] = Time;
             Fast();
         }
         else
