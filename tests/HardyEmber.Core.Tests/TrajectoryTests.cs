@@ -46,6 +46,27 @@ public sealed class TrajectoryTests
         Assert.Equal(Enumerable.Range(0, 5).Select(_ => alone.Next()), Enumerable.Range(0, 5).Select(_ => beside.Next()));
     }
 
+    /// <summary>Only the first machine of an aircraft writes its names down: whatever it was built for, the others find each where it stands.</summary>
+    [Fact]
+    public void A_machine_that_shares_names_is_the_one_that_wrote_them()
+    {
+        var fleet = Repository.Fleet;
+        foreach (var header in fleet.Procedures.SelectMany(p => p.Starts, (p, start) => (start == "air" ? Situations.Air : Situations.Calm) with { Aircraft = p.Aircraft, Start = start, Surprises = 2 }))
+        {
+            var shares = fleet.Build(header);
+            var first = new Machine(shares.Aircraft with { }, shares.Place, fleet.Faults, header); // another definition: no machine of it stands yet
+            Assert.NotSame(shares.Signals.All, first.Signals.All);
+            Assert.Equal(shares.Signals.All.Select(s => (s.Name, s.Kind, s.Unit, s.ByHand)), first.Signals.All.Select(s => (s.Name, s.Kind, s.Unit, s.ByHand)));
+            Assert.Equal(shares.FaultInputNames, first.FaultInputNames);
+            for (var step = 0; step < 50; step++)
+            {
+                Assert.Equal(first.Digest(), shares.Digest());
+                first.Step();
+                shares.Step();
+            }
+        }
+    }
+
     private static readonly Gen<RunHeader> AnyHeader = Gen.Select(Gen.Int[-40, 50], Gen.Int[0, 40], Gen.Int[0, 360], RandomHands.OneOf(["air", .. RandomHands.Types]), Gen.Int[1, 1000], (oat, wind, from, kind, seed) =>
         (kind == "air" ? Situations.Air : Situations.Calm with { Aircraft = kind }) with { Conditions = new RunConditions(oat, from, wind, PressureAltitudeFt: 0), Seed = seed });
 

@@ -25,30 +25,15 @@ public sealed class Controls
         _byId = [];
         foreach (var d in context.Aircraft.Controls)
         {
-            var where = $"controls.{d.Id}";
-            if (d.Kind == ControlKind.Dial)
+            if (context.Explains)
             {
-                _byId.Add(d.Id, new Control(d, _signals.AddNumber(d.Id, d.Unit, d.Step, LeftPositions.Of(d, context.Header).Number, byHand: true), 0));
-                continue;
+                Check(d);
             }
 
-            var rest = SignalInfo.PlaceOf(d.Default ?? "", d.Positions);
-            if (rest < 0)
-            {
-                throw new FormatException($"{where}.default: \"{d.Default}\" is none of {string.Join(", ", d.Positions)}");
-            }
-
-            if (d.Sprung.FirstOrDefault(p => !d.Positions.Contains(p)) is { } unknown)
-            {
-                throw new FormatException($"{where}.sprung: \"{unknown}\" is none of {string.Join(", ", d.Positions)}");
-            }
-
-            if (d.LeftAt.Keys.FirstOrDefault(p => !d.Positions.Contains(p)) is { } nowhere)
-            {
-                throw new FormatException($"{where}.leftAt: \"{nowhere}\" is none of {string.Join(", ", d.Positions)}");
-            }
-
-            _byId.Add(d.Id, new Control(d, _signals.AddPositions(d.Id, d.Positions, PositionIn(d, LeftPositions.Of(d, context.Header).Position!), byHand: true), rest));
+            var (position, number) = LeftPositions.Of(d, context.Header);
+            var index = d.Kind == ControlKind.Dial ? _signals.AddNumber(d.Id, d.Unit, d.Step, number, byHand: true)
+                : _signals.AddPositions(d.Id, d.Positions, PositionIn(d, position!), byHand: true);
+            _byId.Add(d.Id, new Control(d, index, d.Kind == ControlKind.Dial ? 0 : PositionIn(d, d.Default!)));
         }
 
         foreach (var control in _byId.Values)
@@ -59,6 +44,26 @@ public sealed class Controls
         }
 
         _returning = [.. _byId.Values.Where(c => c.Returns.Length > 0)];
+    }
+
+    private static void Check(ControlDefinition d)
+    {
+        if (d.Kind == ControlKind.Dial)
+        {
+            return;
+        }
+
+        void Known(string field, IEnumerable<string?> positions)
+        {
+            if (positions.FirstOrDefault(p => p is null || !d.Positions.Contains(p), "") is not "" and var unknown)
+            {
+                throw new FormatException($"controls.{d.Id}.{field}: \"{unknown}\" is none of {string.Join(", ", d.Positions)}");
+            }
+        }
+
+        Known("default", [d.Default]);
+        Known("sprung", d.Sprung);
+        Known("leftAt", d.LeftAt.Keys);
     }
 
     private static int PositionIn(ControlDefinition d, string word)

@@ -1,10 +1,12 @@
+using System.Runtime.CompilerServices;
+
 namespace HardyEmber.Core.Simulation;
 
 /// <summary>
 /// The places where a fault can take hold of the machine: named factors that the systems read each step.
 /// A fault (data, see <see cref="Aircraft.FaultDefinition"/>) sets one input to a value from its onset on.
 /// </summary>
-public sealed class FaultInputs
+public sealed class FaultInputs : INameKeeper
 {
     private readonly Dictionary<string, int> _byName;
     private readonly bool _shared;
@@ -21,19 +23,26 @@ public sealed class FaultInputs
 
     public double[] Values => _values;
 
+    bool INameKeeper.KnowsNames => _shared;
+
     /// <summary>Registers an input with its healthy value and returns its index.</summary>
-    public int Add(string name, double healthy)
+    public int Add(string name, double healthy) => Register(name, healthy);
+
+    /// <inheritdoc cref="Add(string,double)"/>
+    public int Add([InterpolatedStringHandlerArgument("")] ref NewName name, double healthy) => Register(name.Take(), healthy);
+
+    private int Register(string? name, double healthy)
     {
         var index = _count++;
         if (!_shared)
         {
-            _byName.Add(name, index);
+            _byName.Add(name!, index);
             if (index >= _values.Length)
             {
                 Array.Resize(ref _values, _values.Length * 2);
             }
         }
-        else if (Find(name) != index)
+        else if (index >= _byName.Count || name is not null && Find(name) != index)
         {
             throw new InvalidOperationException($"the fault input {name} stands elsewhere on another machine of this aircraft");
         }

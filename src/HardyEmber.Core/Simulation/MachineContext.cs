@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Runs;
@@ -9,7 +10,7 @@ public sealed class Switch(string? text, string where)
 {
     public string? Text { get; } = text;
 
-    /// <summary>Where in the data file it stands, for errors.</summary>
+    /// <summary>Where in the data file it stands, for errors; said by the first machine of an aircraft only, which finds them all.</summary>
     public string Where { get; } = where;
     public bool On { get; internal set; } = string.IsNullOrWhiteSpace(text);
 }
@@ -28,6 +29,9 @@ public sealed class Load(string id, string label, string bus, double watts, Swit
 
     /// <summary>Seconds without power that it survives.</summary>
     public double HoldUpS { get; init; }
+
+    /// <summary>Volts below which it leaves.</summary>
+    public double MinV { get; init; }
     public bool Powered { get; internal set; }
 
     /// <summary>Its bus was too low for it; it comes back a little above the level at which it left.</summary>
@@ -55,7 +59,7 @@ public enum RuleKind
 public sealed record Rule(string Signal, RuleKind Kind, string Text, string Where, string Label, string? Remedy = null);
 
 /// <summary>Handed to every system while the machine is built: where to register signals, conditions, loads, rules and faults.</summary>
-public sealed class MachineContext
+public sealed class MachineContext : INameKeeper
 {
     private readonly Blueprint _blueprint;
     private readonly List<Switch> _switches = [];
@@ -83,6 +87,8 @@ public sealed class MachineContext
     /// <summary>The rules are not written down yet: only the first machine of an aircraft states them, see <see cref="Rule"/>.</summary>
     public bool Explains { get; }
 
+    bool INameKeeper.KnowsNames => !Explains;
+
     /// <summary>Something that others decide by has changed without a condition that says so, in this tick.</summary>
     internal bool Disturbed { get; set; }
 
@@ -90,12 +96,16 @@ public sealed class MachineContext
     public RandomStream Random(string component) => new(Header.Seed, component);
 
     /// <summary>Registers a condition to be compiled once all signals are known.</summary>
+    /// <param name="where">Where in the data file it stands.</param>
     public Switch Switch(string? text, string where)
     {
         var made = new Switch(text, where);
         _switches.Add(made);
         return made;
     }
+
+    /// <inheritdoc cref="Switch(string?,string)"/>
+    public Switch Switch(string? text, [InterpolatedStringHandlerArgument("")] ref NewName where) => Switch(text, where.Take() ?? "");
 
     /// <summary>Says what a signal rests on, in the words of the condition language. To be called where <see cref="Explains"/>.</summary>
     public void Rule(string signal, RuleKind kind, string where, string label, string?[] all, string? remedy = null) =>
@@ -105,14 +115,14 @@ public sealed class MachineContext
     public static string All(params string?[] texts) =>
         string.Join(" and ", texts.Where(t => !string.IsNullOrWhiteSpace(t)).Select(t => $"({t})"));
 
-    public Load AddLoad(string id, string label, string bus, double watts, Switch wanted, double holdUpS = 0)
+    public Load AddLoad(string id, string label, string bus, double watts, Switch wanted, double holdUpS = 0, double minV = 0)
     {
-        if (Aircraft.Electrics.Buses.All(b => b.Id != bus))
+        if (Explains && Aircraft.Electrics.Buses.All(b => b.Id != bus))
         {
             throw new FormatException($"{wanted.Where}: there is no bus \"{bus}\"");
         }
 
-        var load = new Load(id, label, bus, watts, wanted, Signals.AddFlag($"load.{id}")) { HoldUpS = holdUpS };
+        var load = new Load(id, label, bus, watts, wanted, Signals.AddFlag($"load.{id}")) { HoldUpS = holdUpS, MinV = minV };
         _loads.Add(load);
         if (Explains)
         {

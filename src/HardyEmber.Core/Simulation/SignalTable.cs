@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+
 namespace HardyEmber.Core.Simulation;
 
 public enum SignalKind
@@ -41,7 +43,7 @@ public sealed record SignalInfo(int Index, string Name, SignalKind Kind, string 
 /// Every value that can be read, commanded or lit, in one flat array: controls, measured signals and lamps alike.
 /// One table means one way to write conditions, send frames, record telemetry and compare two trajectories.
 /// </summary>
-public sealed class SignalTable
+public sealed class SignalTable : INameKeeper
 {
     /// <summary>Prefix of the flag that says that the pilot has looked at a control or signal.</summary>
     public const string SeenPrefix = "seen.";
@@ -70,20 +72,37 @@ public sealed class SignalTable
 
     public SignalInfo? Find(string name) => _byName.GetValueOrDefault(name);
 
+    bool INameKeeper.KnowsNames => _shared;
+
     /// <summary>Registers a measured value. <paramref name="quantum"/> is its rounding when shown.</summary>
     public int AddNumber(string name, string unit, double quantum, double value = 0, bool byHand = false) =>
         Add(name, SignalKind.Number, unit, quantum, [], value, byHand);
 
+    /// <inheritdoc cref="AddNumber(string,string,double,double,bool)"/>
+    public int AddNumber([InterpolatedStringHandlerArgument("")] ref NewName name, string unit, double quantum, double value = 0) =>
+        Add(name.Take(), SignalKind.Number, unit, quantum, [], value, byHand: false);
+
     public int AddFlag(string name, bool value = false) => Add(name, SignalKind.Flag, "", 1, [], value ? 1 : 0, byHand: false);
+
+    public int AddFlag([InterpolatedStringHandlerArgument("")] ref NewName name, bool value = false) =>
+        Add(name.Take(), SignalKind.Flag, "", 1, [], value ? 1 : 0, byHand: false);
 
     public int AddPositions(string name, IReadOnlyList<string> positions, int value, bool byHand = false) =>
         Add(name, SignalKind.Positions, "", 1, positions, value, byHand);
+
+    public int AddPositions([InterpolatedStringHandlerArgument("")] ref NewName name, IReadOnlyList<string> positions, int value) =>
+        Add(name.Take(), SignalKind.Positions, "", 1, positions, value, byHand: false);
 
     /// <summary>Adds the flag that says whether it was seen to every entry.</summary>
     internal void Close()
     {
         if (_shared)
         {
+            if (Count * 2 != _infos.Count)
+            {
+                throw new InvalidOperationException($"{Count} signals, and {_infos.Count / 2} on another machine of this aircraft");
+            }
+
             Count = _infos.Count;
             return;
         }
@@ -94,20 +113,21 @@ public sealed class SignalTable
         }
     }
 
-    private int Add(string name, SignalKind kind, string unit, double quantum, IReadOnlyList<string> positions, double value, bool byHand)
+    // A name that is known by its place is not given.
+    private int Add(string? name, SignalKind kind, string unit, double quantum, IReadOnlyList<string> positions, double value, bool byHand)
     {
         var index = Count++;
         if (_shared)
         {
-            if (index >= _infos.Count || _infos[index].Name != name)
+            if (index >= _infos.Count || _infos[index].Kind != kind || name is not null && _infos[index].Name != name)
             {
                 throw new InvalidOperationException($"the signal {name} stands elsewhere on another machine of this aircraft");
             }
         }
         else
         {
-            var info = new SignalInfo(index, name, kind, unit, quantum, positions, byHand);
-            if (!_byName.TryAdd(name, info))
+            var info = new SignalInfo(index, name!, kind, unit, quantum, positions, byHand);
+            if (!_byName.TryAdd(name!, info))
             {
                 throw new FormatException($"the name \"{name}\" is used twice");
             }

@@ -21,7 +21,7 @@ public sealed class Electrics : MachineSystem
     private readonly Func<string, bool> _generatorOnline;
     private double[] _v = [], _f = [];
     private double _decidedV;
-    private (Load Load, BusState Bus, double MinV)[] _loads = [];
+    private (Load Load, BusState Bus)[] _loads = [];
 
     private enum FeedKind { Battery, Generator, Source, Inverter, Bus }
 
@@ -91,7 +91,7 @@ public sealed class Electrics : MachineSystem
 
         foreach (var load in d.Loads)
         {
-            context.AddLoad(load.Id, load.Label, load.Bus, load.Watts, context.Switch(load.When, $"electrics.loads.{load.Id}.when"));
+            context.AddLoad(load.Id, load.Label, load.Bus, load.Watts, context.Switch(load.When, $"electrics.loads.{load.Id}.when"), minV: load.MinV);
         }
 
         if (context.Explains)
@@ -160,7 +160,7 @@ public sealed class Electrics : MachineSystem
         _v = context.Signals.Values;
         _f = context.Faults.Values;
         _battery.Bind(context);
-        _loads = [.. context.Loads.Select(l => (l, _buses.First(b => b.Definition.Id == l.Bus), context.Aircraft.Electrics.Loads.FirstOrDefault(x => x.Id == l.Id)?.MinV ?? 0))];
+        _loads = [.. context.Loads.Select(l => (l, _buses.First(b => b.Definition.Id == l.Bus)))];
     }
 
     /// <summary>The last decision changed what is fed: whoever looked before it has seen the past.</summary>
@@ -230,7 +230,7 @@ public sealed class Electrics : MachineSystem
             _v[inverter.Silent] = asked && !inverter.WasOn ? 1 : 0;
         }
 
-        foreach (var (load, _, _) in _loads)
+        foreach (var (load, _) in _loads)
         {
             Write(load.Signal, load.Powered);
         }
@@ -306,9 +306,9 @@ public sealed class Electrics : MachineSystem
             bus.DemandW = 0;
         }
 
-        foreach (var (load, bus, minV) in _loads)
+        foreach (var (load, bus) in _loads)
         {
-            load.Starved = minV > 0 && _v[bus.Volts] > 0 && _v[bus.Volts] < minV + (load.Starved ? StarvedHysteresisV : 0);
+            load.Starved = load.MinV > 0 && _v[bus.Volts] > 0 && _v[bus.Volts] < load.MinV + (load.Starved ? StarvedHysteresisV : 0);
             load.Powered = bus.Fed && load.Wanted.On && !load.Starved;
             bus.DemandW += load.Powered ? load.Watts : 0;
         }

@@ -45,16 +45,15 @@ public sealed class Lamps : MachineSystem
 
     private static Lamp Make(MachineContext context, SignalTable s, LampDefinition l)
     {
-        var where = $"lamps.{l.Id}";
         var alerts = l.Class is "caution" or "warning";
-        var lamp = new Lamp(l, context.Switch(l.Lit, $"{where}.lit"), l.LatchedUntil is null ? null : context.Switch(l.LatchedUntil, $"{where}.latchedUntil"),
-            l.Inhibit is null ? null : context.Switch(l.Inhibit, $"{where}.inhibit"),
-            s.Find($"bus.{l.Bus}.live")?.Index ?? throw new FormatException($"{where}.bus: there is no bus \"{l.Bus}\""),
+        var lamp = new Lamp(l, context.Switch(l.Lit, $"lamps.{l.Id}.lit"), l.LatchedUntil is null ? null : context.Switch(l.LatchedUntil, $"lamps.{l.Id}.latchedUntil"),
+            l.Inhibit is null ? null : context.Switch(l.Inhibit, $"lamps.{l.Id}.inhibit"),
+            s.Find($"bus.{l.Bus}.live")?.Index ?? throw new FormatException($"lamps.{l.Id}.bus: there is no bus \"{l.Bus}\""),
             s.AddFlag($"lamp.{l.Id}"), alerts ? s.AddNumber($"stack.{l.Id}", "", 1) : -1, l.Spare ? -1 : context.Faults.Add($"bulb.{l.Id}", 1));
 
         if (context.Explains)
         {
-            context.Rule($"lamp.{l.Id}", l.LatchedUntil is null ? RuleKind.Is : RuleKind.Comes, where, $"Lamp {l.Label}", [$"({l.Lit}) or ({context.Aircraft.LampTest})", $"bus.{l.Bus}.live"]);
+            context.Rule($"lamp.{l.Id}", l.LatchedUntil is null ? RuleKind.Is : RuleKind.Comes, $"lamps.{l.Id}", $"Lamp {l.Label}", [$"({l.Lit}) or ({context.Aircraft.LampTest})", $"bus.{l.Bus}.live"]);
         }
 
         return lamp;
