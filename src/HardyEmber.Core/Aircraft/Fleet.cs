@@ -35,7 +35,7 @@ public sealed class Fleet
         FaultCatalog? faults = null;
         foreach (var file in files.OrderBy(f => f.Path, StringComparer.Ordinal))
         {
-            switch (Read<FormatLine>(file, new JsonSerializerOptions(FleetJson.Options) { UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Skip }).Format)
+            switch (Read<FormatLine>(file, FleetJson.Loose).Format)
             {
                 case "hardy-ember/aircraft":
                     aircraft.Add((file.Path, Read<AircraftDefinition>(file, FleetJson.Options)));

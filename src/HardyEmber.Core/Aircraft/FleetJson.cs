@@ -11,6 +11,9 @@ public static class FleetJson
     /// <summary>The same on one line, for NDJSON.</summary>
     public static JsonSerializerOptions Line { get; } = Make(indented: false);
 
+    /// <summary>The same, passing over what is not asked for: to see what a file is.</summary>
+    public static JsonSerializerOptions Loose { get; } = Make(indented: false, JsonUnmappedMemberHandling.Skip);
+
     public static void Configure(JsonSerializerOptions options)
     {
         options.PropertyNamingPolicy = JsonNamingPolicy.CamelCase;
@@ -23,10 +26,11 @@ public static class FleetJson
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false));
     }
 
-    private static JsonSerializerOptions Make(bool indented)
+    private static JsonSerializerOptions Make(bool indented, JsonUnmappedMemberHandling unmapped = JsonUnmappedMemberHandling.Disallow)
     {
         var options = new JsonSerializerOptions { WriteIndented = indented, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
         Configure(options);
+        options.UnmappedMemberHandling = unmapped;
         options.MakeReadOnly(populateMissingResolver: true);
         return options;
     }

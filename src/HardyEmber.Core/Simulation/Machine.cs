@@ -309,16 +309,17 @@ public sealed class Machine
             return;
         }
 
-        for (var i = 0; i < _systems.Length; i++)
+        var next = 0;
+        for (var due = _pacer.Due(StepIndex); due != 0 && !_context.Disturbed;)
         {
-            if (_context.Disturbed)
-            {
-                _systems[i].Logic();
-            }
-            else if (_pacer.Due(i, StepIndex))
-            {
-                _systems[i].Quiet();
-            }
+            var i = Pacer.Take(ref due);
+            _systems[i].Quiet();
+            next = i + 1;
+        }
+
+        for (; next < _systems.Length && _context.Disturbed; next++)
+        {
+            _systems[next].Logic();
         }
 
         if (_context.Disturbed)

@@ -15,12 +15,11 @@ public sealed class Lamps : MachineSystem
     private readonly Switch _test, _acknowledge;
     private readonly int _master, _unacknowledged, _count, _warning, _calls, _caller;
     private double[] _v = [], _f = [];
-    private bool _begun, _wasAcknowledged;
+    private bool _begun, _wasAcknowledged, _decided;
     private int _next = 1;
 
     private sealed class Lamp(LampDefinition definition, Switch lit, Switch? until, Switch? inhibit, int busLive, int signal, int place, int bulb)
     {
-        public LampDefinition Definition { get; } = definition;
         public Switch Lit { get; } = lit;
         public Switch? Until { get; } = until;
         public Switch? Inhibit { get; } = inhibit;
@@ -28,7 +27,9 @@ public sealed class Lamps : MachineSystem
         public int Signal { get; } = signal;
         public int Place { get; } = place;
         public int Bulb { get; } = bulb;
+        public bool Warns { get; } = definition.Class == "warning";
         public bool Alerts { get; } = definition.Class is "caution" or "warning";
+        public bool Spare { get; } = definition.Spare;
         public bool Was, Latched, Raised;
     }
 
@@ -70,11 +71,11 @@ public sealed class Lamps : MachineSystem
         {
             var powered = _v[lamp.BusLive] > 0.5;
             lamp.Latched = powered && lamp.Until is { On: false } && (lamp.Latched || lamp.Lit.On);
-            var wanted = (lamp.Lit.On || lamp.Latched) && powered && !lamp.Definition.Spare;
+            var wanted = (lamp.Lit.On || lamp.Latched) && powered && !lamp.Spare;
             lamp.Was = wanted;
-            var bulb = !lamp.Definition.Spare && _f[lamp.Bulb] > 0.5;
+            var bulb = !lamp.Spare && _f[lamp.Bulb] > 0.5;
             _v[lamp.Signal] = bulb && (wanted || _test.On && powered) ? 1 : 0;
-            warning |= wanted && lamp.Definition.Class == "warning";
+            warning |= wanted && lamp.Warns;
         }
 
         _v[_warning] = warning ? 1 : 0;
@@ -84,6 +85,7 @@ public sealed class Lamps : MachineSystem
         }
 
         _wasAcknowledged = _acknowledge.On;
+        _decided = true;
     }
 
     // Of several that come at once the first warning is the caller, else the first caution. Returns how grave the call was.
@@ -98,7 +100,7 @@ public sealed class Lamps : MachineSystem
         if (_begun && lamp.Inhibit is not { On: true })
         {
             _v[_master] = 1;
-            var grave = lamp.Definition.Class == "warning" ? 2 : 1;
+            var grave = lamp.Warns ? 2 : 1;
             if (grave > called)
             {
                 _v[_calls] += 1;
@@ -138,26 +140,31 @@ public sealed class Lamps : MachineSystem
     public override void Slow(double dt)
     {
         // Calls are counted here, when contactors have settled: in the middle of a decision a lamp may be wanted for a moment.
-        var called = 0;
-        for (var i = 0; i < _lamps.Length; i++)
+        if (_decided)
         {
-            var lamp = _lamps[i];
-            lamp.Raised &= lamp.Was;
-            if (lamp.Was && !lamp.Raised && lamp.Alerts)
-            {
-                called = Raise(lamp, i + 1, called);
-            }
+            Call();
+            _decided = false;
         }
 
         _begun = true; // what was lit before the run began alerts nobody
         _v[_unacknowledged] = _v[_master] > 0.5 ? _v[_unacknowledged] + dt : 0;
-        var count = 0;
-        foreach (var lamp in _lamps)
+        PaceS = _v[_master] > 0.5 ? Drifting : Asleep;
+    }
+
+    private void Call()
+    {
+        var (called, count) = (0, 0);
+        for (var i = 0; i < _lamps.Length; i++)
         {
-            count += lamp.Alerts && lamp.Was ? 1 : 0;
+            var lamp = _lamps[i];
+            lamp.Raised &= lamp.Was;
+            if (lamp.Was && lamp.Alerts)
+            {
+                count++;
+                called = lamp.Raised ? called : Raise(lamp, i + 1, called);
+            }
         }
 
         _v[_count] = count;
-        PaceS = _v[_master] > 0.5 ? Drifting : Asleep;
     }
 }
