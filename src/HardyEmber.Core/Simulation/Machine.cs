@@ -335,7 +335,7 @@ public sealed class Machine
     }
 
     /// <summary>
-    /// What only drifts is integrated every other second instead of five times a second, and waits may be passed over. For
+    /// What only drifts is integrated every eight seconds instead of five times a second, and waits may be passed over. For
     /// many runs at a time, where nobody looks on: a flight ends within seconds of the one stepped finely, see ChanceTests.
     /// </summary>
     public bool Coarse { get; init; }

@@ -173,7 +173,7 @@ public abstract class MachineSystem
     protected const double Easing = 0.6;
 
     /// <summary>What only drifts may be integrated in steps as long as this, s.</summary>
-    internal const double Drifting = 2;
+    internal const double Drifting = 8;
 
     /// <summary>
     /// How long its next integration step may be, s: 0 for the shortest there is, <see cref="Easing"/>, <see cref="Drifting"/>, the time to the next

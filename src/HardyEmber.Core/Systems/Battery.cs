@@ -23,7 +23,7 @@ public sealed class Battery
         public double Watts = double.NaN, Health, Soc;
     }
     private bool _dropped;
-    private double _forecastIn;
+    private double _forecastIn, _losesAttemptInS, _foreseenW;
     private double[] _v = [], _f = [];
 
     public Battery(MachineContext context, BatteryDefinition definition)
@@ -152,6 +152,7 @@ public sealed class Battery
 
         _chargeAh = Math.Clamp(_chargeAh, 0, _capacityAh);
         _v[_charge] = Soc * 100;
+        _losesAttemptInS -= dt;
         _forecastIn -= dt;
         if (_forecastIn <= 1e-9)
         {
@@ -159,6 +160,9 @@ public sealed class Battery
             Forecast();
         }
     }
+
+    /// <summary>When one attempt less may be left in it, s: not before the next look ahead, nor before it has sunk so far under the load of the last.</summary>
+    public double NextLossS => DemandW == _foreseenW ? Math.Max(_forecastIn, _losesAttemptInS) : _forecastIn;
 
     private double FlatAt(double watts, Flat last)
     {
@@ -176,6 +180,9 @@ public sealed class Battery
         _v[_left] = _ampsNow > 0.5 ? Math.Clamp((soc - FlatAt(DemandW, _flatNow)) * _capacityAh / _ampsNow * 3600, 0, LongestS) : LongestS;
         var watts = DemandW + _d.AttemptW;
         var each = watts / _d.NominalV * _d.AttemptS / 3600;
-        _v[_attempts] = Math.Clamp(Math.Floor((soc - FlatAt(watts, _flatInAttempt)) * _capacityAh / each), 0, 99);
+        var attempts = (soc - FlatAt(watts, _flatInAttempt)) * _capacityAh / each;
+        _v[_attempts] = Math.Clamp(Math.Floor(attempts), 0, 99);
+        _foreseenW = DemandW;
+        _losesAttemptInS = attempts > 0 && _ampsNow > 0 ? (attempts - Math.Floor(attempts)) * each / _ampsNow * 3600 : double.PositiveInfinity;
     }
 }

@@ -352,7 +352,7 @@ public sealed class Electrics : MachineSystem
         }
 
         _battery.Slow(dt, charging);
-        PaceS = Drifting;
+        PaceS = Math.Min(Drifting, _battery.NextLossS);
     }
 
     private static bool HasBatteryFeed(BusState bus)

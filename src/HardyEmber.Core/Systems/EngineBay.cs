@@ -10,6 +10,9 @@ public sealed class EngineBay : MachineSystem
     private const double HungAfterS = 8;
     private const double LatePct = 4;
     private const double LongDryS = 999;
+
+    /// <summary>Somebody may wait for it to cool and drain: it is looked at more often than what only drifts.</summary>
+    private const double CooledS = 2;
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
     private readonly double[] _throttleN2;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
@@ -194,7 +197,7 @@ public sealed class EngineBay : MachineSystem
     {
         if (Core.Resting && Even)
         {
-            return Core.Cold && _v[_dry] >= LongDryS ? Asleep : Drifting;
+            return Core.Cold && _v[_dry] >= LongDryS ? Asleep : CooledS;
         }
 
         // A core that is cranked without fuel waits for a speed: whoever gives fuel at it should not see it late.
