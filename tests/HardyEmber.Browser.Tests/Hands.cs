@@ -24,12 +24,14 @@ internal sealed class Hands(Cockpit page)
         page.UntilTrue(
             () =>
             {
+                // First what is asked, then whether it is enough: a cue that comes with the end between the two would be answered.
+                var act = Asked();
                 if (enough())
                 {
                     return true;
                 }
 
-                if (Asked() is { } act)
+                if (act is not null)
                 {
                     Do(way, act);
                 }
