@@ -28,6 +28,44 @@ public sealed class ElectricsTests
     [InlineData(-5, 30.4)] // 38 · (1 − 0.4 · 25 / 50) = 38 · 0.8
     public void Cold_takes_capacity(double celsius, double ampereHours) => Assert.Equal(ampereHours, Battery.CapacityAh(Cell, celsius), 6);
 
+    /// <summary>Whoever waits for the last attempt must not see it gone late: an estimate passes over waits, but not over this.</summary>
+    [Theory]
+    [InlineData(-24)]
+    [InlineData(15)]
+    public void An_estimate_sees_an_attempt_lost_when_a_run_does(double celsius)
+    {
+        var (fine, coarse) = (Losses(celsius, coarse: false), Losses(celsius, coarse: true));
+        Assert.NotEmpty(fine);
+        Assert.Equal(fine.Count, coarse.Count);
+        Assert.All(fine.Zip(coarse), pair => Assert.InRange(pair.Second - pair.First, -1.5, 1.5));
+    }
+
+    // When each attempt is lost by a battery that carries what its switches ask for, s.
+    private static List<double> Losses(double celsius, bool coarse)
+    {
+        var m = Repository.Fleet.Build(At("teasel", celsius), coarse);
+        foreach (var control in new[] { "battery", "avionics-one", "avionics-two", "radio", "outside-lights", "anti-collision" })
+        {
+            m.Apply(new RunCommand(0, CommandKind.Set, control, "on"));
+        }
+
+        m.Step();
+        var (losses, before) = (new List<double>(), m["battery.attempts"]);
+        while (m["battery.attempts"] > 0 && m.Time < 20_000)
+        {
+            m.PassOver(m.StepIndex + 10_000);
+            m.Step();
+            if (m["battery.attempts"] < before)
+            {
+                losses.Add(m.Time);
+            }
+
+            before = m["battery.attempts"];
+        }
+
+        return losses;
+    }
+
     [Fact]
     public void Cold_raises_the_resistance_two_and_a_half_times_at_minus_30()
     {
