@@ -25,13 +25,14 @@ internal sealed class Hands(Cockpit page)
             () =>
             {
                 // First what is asked, then whether it is enough: a cue that comes with the end between the two would be answered.
+                // A key does what is asked when it comes down, so it must still be asked then.
                 var act = Asked();
                 if (enough())
                 {
                     return true;
                 }
 
-                if (act is not null)
+                if (act is not null && act == Asked())
                 {
                     Do(way, act);
                 }
@@ -51,7 +52,7 @@ internal sealed class Hands(Cockpit page)
     {
         var parts = (IReadOnlyCollection<object>?)page.Driver.ExecuteScript("""
             const cue = document.querySelector('[data-testid=cue][data-kind=act]'), act = document.querySelector('[data-testid=cue-act]');
-            return cue && act?.dataset.target ? [cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? ''] : null;
+            return cue && act?.dataset.target && act.ariaDisabled !== 'true' ? [cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? ''] : null;
             """);
         return parts?.Cast<string>().ToList() is [var cue, var kind, var target, var to] ? new CueAct(cue, kind, target, to) : null;
     }

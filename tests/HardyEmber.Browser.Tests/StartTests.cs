@@ -55,7 +55,7 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
             _page.Press(_rate = rate);
         }
 
-        if (kind != "act")
+        if (kind != "act" || _page.Attribute("[data-testid=cue-act]", "aria-disabled") == "true")
         {
             return false;
         }
@@ -65,6 +65,31 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         _page.UntilTrue(() => !_page.Text("[data-testid=cue-act]").StartsWith("Holding", StringComparison.Ordinal) && (_page.CueId != cue || !holds), $"the end of {cue}", TimeSpan.FromSeconds(40));
         _page.KeyUp(" ");
         return false;
+    }
+
+    /// <summary>A press meant for the brake must not do what has just come in its place, which nobody can have read.</summary>
+    [Fact]
+    public async Task A_cue_that_comes_under_the_finger_is_not_done()
+    {
+        var id = await _page.OpenRunAsync(Cockpit.Calm);
+        _page.UntilTrue(() => _page.Cue == ("sweep-brake", "act"), "the first cue");
+        _page.Driver.ExecuteScript("""
+            const cue = document.querySelector('[data-testid=cue]');
+            new MutationObserver((_, observer) => {
+                observer.disconnect();
+                for (const type of ['keydown', 'keyup']) document.body.dispatchEvent(new KeyboardEvent(type, { key: ' ', bubbles: true }));
+                document.querySelector('[data-testid=cue-act]').click();
+            }).observe(cue, { attributeFilter: ['data-cue'] });
+            """);
+        _page.Press(" ");
+        _page.UntilTrue(() => Driver().FindElements(By.CssSelector("[data-testid=toast]")).Count(t => t.Text.Contains("had just changed", StringComparison.Ordinal)) == 2, "both presses refused");
+        var second = _page.CueId;
+        Assert.NotEqual("sweep-brake", second);
+        _page.UntilTrue(() => _page.Attribute("[data-testid=cue-act]", "aria-disabled") != "true", "the cue read");
+        _page.Press(" ");
+        _page.UntilTrue(() => _page.CueId != second, "the cue done when it was read");
+        var log = await _page.Server.Client.GetStringAsync(new Uri($"/api/runs/{id}/file", UriKind.Relative));
+        Assert.Equal(3, log.Trim().Split('\n').Length);
     }
 
     [Fact]

@@ -11,6 +11,8 @@ export interface RunState {
   paused: boolean;
   ended: boolean;
   cue: Cue | null;
+  /** The cue has only just come: nobody can have read it, so a press now was meant for the one before. */
+  cueIsNew: boolean;
   done: string;
   actions: Action[];
 }
@@ -23,6 +25,9 @@ export interface Trace {
 
 const TRACE_GAP = 0.1;
 
+/** Nobody answers sooner than this what they have only now seen, ms. */
+const UNREAD_MS = 200;
+
 /**
  * A page's end of a live run: keeps the current value of every signal, tells only those who asked about a signal when it
  * changes, and comes back by itself after a lost connection.
@@ -32,12 +37,13 @@ export class RunConnection {
   readonly index = new Map<string, number>();
   readonly trace: Trace = { t: [], values: new Map() };
   snapshot: Snapshot | null = null;
-  state: RunState = { link: "connecting", error: "", rate: 1, paused: false, ended: false, cue: null, done: "", actions: [] };
+  state: RunState = { link: "connecting", error: "", rate: 1, paused: false, ended: false, cue: null, cueIsNew: false, done: "", actions: [] };
   time = 0;
   private readonly hub: HubConnection;
   private readonly signalListeners = new Map<string, Set<() => void>>();
   private readonly stateListeners = new Set<() => void>();
   private closed = false;
+  private reading = 0;
 
   constructor(readonly id: string) {
     this.hub = new HubConnectionBuilder()
@@ -72,6 +78,7 @@ export class RunConnection {
 
   close() {
     this.closed = true;
+    clearTimeout(this.reading);
     if (this.hub.state === HubConnectionState.Connected) {
       void this.hub.invoke("Leave", this.id).catch(() => undefined).finally(() => void this.hub.stop());
     } else {
@@ -124,11 +131,19 @@ export class RunConnection {
 
     const s = this.state;
     if (frame.cue || frame.done || frame.actions || frame.rate !== s.rate || frame.paused !== s.paused || frame.ended !== s.ended) {
+      // The same step turning from "next" to "now" is what the hands were waiting for: that is not new.
+      const isNew = s.cue !== null && frame.cue !== undefined && frame.cue.id !== s.cue.id;
+      if (isNew) {
+        clearTimeout(this.reading);
+        this.reading = setTimeout(() => this.change({ cueIsNew: false }), UNREAD_MS);
+      }
+
       this.change({
         rate: frame.rate,
         paused: frame.paused,
         ended: frame.ended,
         cue: frame.cue ?? s.cue,
+        cueIsNew: isNew || s.cueIsNew,
         done: frame.done ?? s.done,
         actions: frame.actions ? merge(s.actions, frame.actions) : s.actions,
       });

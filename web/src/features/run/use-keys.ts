@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { showToast } from "../../ui/toast-store";
 import { useRun } from "./context";
-import { doAct } from "./cue-act";
+import { pressCue } from "./cue-act";
 import type { RunUi } from "./run-ui";
 
 export const keyList: [string, string][] = [
@@ -27,8 +27,7 @@ interface Options {
 /** The keys of a run. A control that was reached by Tab keeps its own keys. */
 export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
   const { connection, panel } = useRun();
-  const held = useRef<string | null>(null);
-  const pressed = useRef(false);
+  const letGo = useRef<(() => void) | null>(null);
   const callbacks = useRef({ onKeyList, onCommandLine, onBack, ui });
   useEffect(() => {
     callbacks.current = { onKeyList, onCommandLine, onBack, ui };
@@ -45,11 +44,8 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
     const own = (e: KeyboardEvent) => (tabbed || (e.target as HTMLElement).dataset.own !== undefined) && (e.target as HTMLElement).matches("button, a, [role=slider], [role=button]");
     const point = () => (tabbed = false);
     const release = () => {
-      pressed.current = false;
-      if (held.current) {
-        void connection.send("Release", held.current).catch(fail);
-        held.current = null;
-      }
+      letGo.current?.();
+      letGo.current = null;
     };
     const cutOff = () => {
       // The lever of the engine that is between crank and idle; never one that runs.
@@ -76,17 +72,11 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
         e.preventDefault();
         const act = connection.state.cue?.act;
         const may = connection.state.cue?.kind === "act" || connection.state.cue?.kind === "ready";
-        if (e.repeat || pressed.current || !act || !may || connection.snapshot?.header.mode === "alone") {
+        if (e.repeat || letGo.current || !act || !may || connection.snapshot?.header.mode === "alone") {
           return;
         }
 
-        pressed.current = true;
-        void doAct(connection, act).then((target) => {
-          held.current = target;
-          if (!pressed.current) {
-            release(); // the key was let go before the server answered
-          }
-        }, fail);
+        letGo.current = pressCue(connection, act, fail);
         return;
       }
 
@@ -117,7 +107,7 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
       }
     };
     const up = (e: KeyboardEvent) => {
-      if (e.key === " " && pressed.current) {
+      if (e.key === " " && letGo.current) {
         e.preventDefault();
         release();
       }

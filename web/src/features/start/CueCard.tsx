@@ -6,7 +6,7 @@ import { clock, number } from "../../ui/format";
 import { Shape } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
 import { useRun, useRunPart, useSignal } from "../run/context";
-import { doAct } from "../run/cue-act";
+import { pressCue } from "../run/cue-act";
 import { useRunUi } from "../run/run-ui";
 import { SignalGauge } from "../run/SignalGauge";
 import { Checklist } from "./Checklist";
@@ -124,6 +124,7 @@ function Missing({ signal, label, test }: { signal: string; label: string; test:
 
 function ActButton({ cue }: { cue: Cue }) {
   const { connection } = useRun();
+  const unread = useRunPart((s) => s.cueIsNew);
   const act = cue.act!;
   if (act.kind === "watch") {
     return null;
@@ -132,15 +133,15 @@ function ActButton({ cue }: { cue: Cue }) {
   const holding = act.kind === "hold" && cue.kind === "watch";
   const word = holding ? "Holding" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.circle ? "Turn one position" : act.number !== undefined ? `Set ${act.number}` : "Do it";
   const fail = (error: Error) => showToast(error.message, "caution");
-  const go = () => void doAct(connection, act).catch(fail);
+  const go = () => pressCue(connection, act, fail);
   const hold = () => {
-    go();
+    const letGo = go();
     // The cue moves on when the hold is complete; the finger comes up after that, wherever it is then.
     const release = () => {
       window.removeEventListener("pointerup", release);
       window.removeEventListener("pointercancel", release);
       window.removeEventListener("blur", release);
-      void connection.send("Release", act.target).catch(fail);
+      letGo();
     };
     window.addEventListener("pointerup", release);
     window.addEventListener("pointercancel", release);
@@ -150,14 +151,15 @@ function ActButton({ cue }: { cue: Cue }) {
     <Button
       look="primary"
       size="large"
-      className={cue.drill ? "bg-warning" : ""}
+      className={`${cue.drill ? "bg-warning" : ""} ${unread ? "opacity-60" : ""}`}
+      aria-disabled={unread}
       data-testid="cue-act"
       data-act={act.kind}
       data-target={act.target}
       data-to={act.circle ? "circle" : (act.number ?? act.to)}
       // A hold lasts as long as the pointer is down; everything else is a press.
       onPointerDown={act.kind === "hold" && !holding ? hold : undefined}
-      onClick={act.kind === "hold" ? undefined : go}
+      onClick={act.kind === "hold" ? undefined : () => void go()}
     >
       {word} <span className="ml-2 text-xs font-normal opacity-80">Space</span>
     </Button>
