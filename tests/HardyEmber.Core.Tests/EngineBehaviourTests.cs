@@ -1,3 +1,5 @@
+using HardyEmber.Testing;
+
 namespace HardyEmber.Core.Tests;
 
 /// <summary>The behaviour table of the engine model, ± 15 %.</summary>
@@ -84,6 +86,30 @@ public sealed class EngineBehaviourTests
         Assert.Equal(-1, outcome.LitS);
         Assert.True(outcome.PeakC < 16);
         Assert.True(outcome.Puddle > 1);
+    }
+
+    public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
+
+    /// <summary>Above idle every core follows its lever: more speed, more fuel, no cooler, and back again.</summary>
+    [Theory]
+    [MemberData(nameof(Types))]
+    public void A_running_core_follows_its_lever_to_full_power_and_back(string type)
+    {
+        var d = Repository.Fleet.FindAircraft(type).Engine;
+        var engine = EngineRig.Idling(d);
+        var (gas, fuel) = (engine.GasC, engine.Fuel);
+        foreach (var asked in d.ThrottleN2Pct.Values.Where(n2 => n2 > d.IdleN2Pct).Order())
+        {
+            EngineRig.Follow(engine, asked, 25);
+            Assert.InRange(engine.N2Pct, asked * 0.92, asked + 1);
+            Assert.True(engine.Fuel > fuel && engine.GasC > gas - 20, $"{asked} %: {engine.GasC:0} °C, {engine.Fuel:0.00} idle flows");
+            (gas, fuel) = (engine.GasC, engine.Fuel);
+        }
+
+        Assert.True(engine.PeakC < d.StartLimitC, $"{engine.PeakC:0} °C");
+        EngineRig.Follow(engine, d.IdleN2Pct, 25);
+        Assert.Equal(d.IdleN2Pct, engine.N2Pct, 1.0);
+        Assert.Equal(d.IdleGasC, engine.GasC, 30.0);
     }
 
     private static void Near(double expected, double actual, string what) =>

@@ -1,3 +1,4 @@
+using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
@@ -14,6 +15,30 @@ internal sealed record EngineRig(double FuelAtN2Pct, double Duct = 1, double Air
     private const double PatienceS = 30;
 
     public sealed record Outcome(double FuelOnS, double LitS, double PeakC, double PeakS, double IdleS, double EndN2Pct, double EndGasC, double Puddle, double OilPsi, IReadOnlyList<double> GasC, double AheadMaxC);
+
+    /// <summary>A core that runs at idle on a standard day.</summary>
+    public static Engine Idling(EngineDefinition d)
+    {
+        var engine = new Engine(d, 15, new RandomStream(1, "rig")) { In = new EngineInputs { FuelOn = true, AirC = 15, DensityRatio = 1 } };
+        engine.StartAt(d.IdleN2Pct, lit: true);
+        Follow(engine, d.IdleN2Pct, 20);
+        return engine;
+    }
+
+    /// <summary>Leaves a running core to its governor at <paramref name="n2Pct"/> for so many seconds.</summary>
+    public static void Follow(Engine engine, double n2Pct, double seconds)
+    {
+        engine.In.TargetN2Pct = n2Pct;
+        for (var step = 0; step < seconds * 50; step++)
+        {
+            if (step % 10 == 0)
+            {
+                engine.Slow(0.2);
+            }
+
+            engine.Step();
+        }
+    }
 
     public Outcome Run()
     {

@@ -19,9 +19,13 @@ public sealed class FleetTests
     [InlineData("aircraft/juniper.json", "\"bleedSelector\": \"bleed\"", "\"bleedSelector\": \"blood\"", "fireDetection.bleedSelector")]
     [InlineData("aircraft/juniper.json", "\"from\": \"ac-left\"", "\"from\": \"ac-middle\"", "ac-middle")]
     [InlineData("aircraft/juniper.json", "\"role\":", "\"rôle\":", "rôle")]
-    [InlineData("procedures/juniper-ground.json", "\"set\": \"outside-lights\"", "\"set\": \"inside-lights\"", "steps.lights-master.act")]
+    [InlineData("procedures/juniper-ground.json", "\"set\": \"outside-lights\"", "\"set\": \"inside-lights\"", "steps.right-outside-lights.act")]
     [InlineData("procedures/juniper-ground.json", "\"step\": \"sweep-throttles\"", "\"step\": \"sweep-nothing\"", "steps.battery-on.after")]
     [InlineData("procedures/juniper-ground.json", "\"done\": \"flaps is half\"", "\"done\": \"flaps is quarter\"", "steps.flaps.done")]
+    [InlineData("procedures/juniper-ground.json", "\"firstPower is cart\"", "\"firstPower is cord\"", "steps.ask-cart.school")]
+    [InlineData("procedures/juniper-ground.json", "\"startAir is cart and secondAir is bleed\"", "\"startAir is cart and thirdAir is bleed\"", "steps.air-cart-away-early.school")]
+    [InlineData("procedures/juniper-ground.json", "\"school\": \"avionics is after\"", "\"school\": \"avionics later\"", "steps.align-field.school")]
+    [InlineData("procedures/alder-ground.json", "\"done\": \"aux-unit is off and {first}.generator\"", "\"done\": \"aux-unit is gone\"", "steps.unit-off-early.done")]
     [InlineData("faults.json", "\"format\": \"hardy-ember/faults\"", "\"format\": \"hardy-ember/sorrows\"", "sorrows")]
     public void A_dangling_name_is_an_error_with_its_path(string file, string from, string to, string named)
     {

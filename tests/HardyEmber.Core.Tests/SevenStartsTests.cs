@@ -103,24 +103,6 @@ public sealed class SevenStartsTests
         Assert.True(judgement.Verdict == Verdict.LaunchReady, $"{judgement.Sentence} {string.Join("; ", judgement.Findings.Where(f => f.Severity > Severity.Note).Select(f => f.What))}");
     }
 
-    [Fact]
-    public void Every_school_of_every_type_can_be_flown()
-    {
-        foreach (var procedure in Repository.Fleet.Procedures.Where(p => p.Starts.Contains("first")))
-        {
-            foreach (var question in procedure.Schools)
-            {
-                foreach (var answer in question.Answers)
-                {
-                    var rehearsal = new Rehearsal(Repository.Fleet, Situations.Calm with { Aircraft = procedure.Aircraft, School = new Dictionary<string, string> { [question.Id] = answer.Id } });
-                    _ = new ScriptedPilot(rehearsal).Fly(1500);
-                    var judgement = rehearsal.Judge.Conclude();
-                    Assert.True(judgement.Verdict == Verdict.LaunchReady, $"{procedure.Aircraft} {question.Id}={answer.Id}: {judgement.Sentence}");
-                }
-            }
-        }
-    }
-
     private static Bench Bottled(params RunFault[] faults)
     {
         var bench = new Bench(Situations.Calm with { Aircraft = "bramble", Faults = faults });

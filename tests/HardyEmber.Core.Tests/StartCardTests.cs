@@ -100,17 +100,6 @@ public sealed class StartCardTests
     }
 
     [Fact]
-    public void Schools_side_by_side_cost_what_flying_both_costs()
-    {
-        var outlook = StartOutlook.For(Repository.Fleet, Situations.Calm, [], 0);
-        var early = outlook.Options.Single(o => o.Answer == "early").Figures;
-        Assert.True(early.PeakC > outlook.AsPlanned.PeakC + 20 && early.StarterS < outlook.AsPlanned.StarterS, $"{early} against {outlook.AsPlanned}");
-        var flown = Fly(Situations.Calm with { School = new Dictionary<string, string> { ["fuelOn"] = "early" } });
-        Assert.Equal(flown.Starts.Cards.Max(c => c.PeakC), early.PeakC);
-        Assert.Equal(flown.Machine.Time, early.ReadyS!.Value, 0.1);
-    }
-
-    [Fact]
     public void A_wet_core_is_seen_from_the_middle_of_a_run_and_a_clean_one_offered()
     {
         RunCommand At(double t, string control, string to) => new((long)(t * 50), CommandKind.Set, control, to);

@@ -34,7 +34,9 @@ internal sealed class Checklist
     {
         Definition = definition;
         var header = machine.Header;
-        Items = [.. definition.Phases.SelectMany(p => p.Steps.Where(s => (s.OnlyStart ?? header.Start) == header.Start && Taught(s, header.School, definition)).Select(s => Compile(s, p.Id, machine)))];
+        bool InForce(StepDefinition s) => Taught(s.School, s, header.School, definition) && (s.OnlyStart ?? header.Start) == header.Start;
+        // What this school leaves out is compiled as well: an error in it is found when the file is read, not when somebody chooses it.
+        Items = [.. definition.Phases.SelectMany(p => p.Steps.Select(s => Compile(s, p.Id, machine))).Where(i => InForce(i.Definition))];
         Places = Items.Select((item, i) => (item.Definition.Id, i)).ToDictionary(p => p.Id, p => p.i);
         foreach (var item in Items)
         {
@@ -44,7 +46,7 @@ internal sealed class Checklist
             }
 
             // A step that this school or kind of start leaves out asks nothing of the others.
-            item.After = [.. item.Definition.After.Where(d => Places.ContainsKey(d.Step))];
+            item.After = [.. item.Definition.After.Where(d => Places.ContainsKey(d.Step) && Taught(d.School, item.Definition, header.School, definition))];
             item.DependsOn = [.. item.After.Select(d => Places[d.Step])];
         }
 
@@ -77,16 +79,23 @@ internal sealed class Checklist
         });
     }
 
-    private static bool Taught(StepDefinition step, IReadOnlyDictionary<string, string> school, ProcedureDefinition p)
+    // Every choice is looked at, though the first may have settled it: a name that does not exist is found whatever is taught.
+    private static bool Taught(string? choices, StepDefinition step, IReadOnlyDictionary<string, string> school, ProcedureDefinition p) =>
+        choices is null || choices.Split(" and ").Select(c => Chosen(c, step, school, p)).ToList().TrueForAll(chosen => chosen);
+
+    private static bool Chosen(string choice, StepDefinition step, IReadOnlyDictionary<string, string> school, ProcedureDefinition p)
     {
-        if (step.School is null)
+        if (choice.Split(" is ") is not [var question, var answer])
         {
-            return true;
+            throw new FormatException($"steps.{step.Id}.school: write \"question is answer\"");
         }
 
-        var words = step.School.Split(" is ");
-        return words.Length == 2 ? ProcedureTracker.Answer(p, school, words[0]) == words[1]
-            : throw new FormatException($"steps.{step.Id}.school: write \"question is answer\"");
+        if (p.Schools.FirstOrDefault(s => s.Id == question)?.Answers.Any(a => a.Id == answer) != true)
+        {
+            throw new FormatException($"steps.{step.Id}.school: there is no question \"{question}\" with an answer \"{answer}\"");
+        }
+
+        return ProcedureTracker.Answer(p, school, question) == answer;
     }
 
     // The sides in the school's order and its fuel-on speed are written into the text once, so that conditions stay simple.

@@ -53,7 +53,7 @@ public sealed record StepDefinition
     /// <summary>Signal with the seconds left while it runs.</summary>
     public string? Left { get; init; }
 
-    /// <summary>Only part of the procedure under this school choice, "question is answer".</summary>
+    /// <summary>Only part of the procedure under these school choices, "question is answer and question is answer".</summary>
     public string? School { get; init; }
     public bool Optional { get; init; }
 
@@ -80,7 +80,10 @@ public sealed record ActDefinition(string? Set = null, string? Hold = null, stri
     public string? Target => Set ?? Hold ?? Look;
 }
 
-public sealed record Dependency(string Step, string Reason, string Severity = "caution");
+/// <param name="Step">The step whose result is relied on.</param>
+/// <param name="Reason">What is wrong with doing it the other way round.</param>
+/// <param name="School">Only under these school choices, as in <see cref="StepDefinition.School"/>.</param>
+public sealed record Dependency(string Step, string Reason, string Severity = "caution", string? School = null);
 
 public sealed record DrillDefinition(string Id, string When, string Cue, string Why, ActDefinition Act, IReadOnlyList<string> Watch);
 

@@ -52,6 +52,15 @@ public sealed class Engine
 
     private const double SmoothPctPerS = 3, SmoothCPerS = 10, SmoothFuel = 0.05, SteadyPctPerS = 0.05, TurningPct = 1, BelowLimitC = 20;
 
+    /// <summary>How far the acceleration schedule of a running engine lies above the fuel that holds its present speed, and from how far below idle.</summary>
+    private const double AccelerationMargin = 0.3, RunningFromPct = 4;
+
+    /// <summary>Above idle the airflow grows with this power of speed besides.</summary>
+    private const double AboveIdleExponent = 0.42;
+
+    /// <summary>The leanest that a core above idle is given, well over what puts its flame out.</summary>
+    private const double DecelerationMixture = 0.22, LeanestMixture = 0.12;
+
     /// <summary>Fuel given before this time fills manifolds and burns with the light-off; only what comes later lies as a puddle.</summary>
     private const double FillS = 1.5;
 
@@ -62,8 +71,8 @@ public sealed class Engine
     private readonly double _aheadShare, _perAirflow, _fuelSlope, _starterSlope;
 
     // Coefficients that change slowly, refreshed by Slow().
-    private double _airflowFactor = 1, _fuelDensity = 1, _viscosity = 1, _governorFeed = 1, _lightOffNeedS;
-    private double _flame, _unlitFuelS, _mixtureS, _gasBefore, _stall, _sigmaBefore = -1, _densityAir = 1, _dragLinear, _dragSquare;
+    private double _airflowFactor = 1, _fuelDensity = 1, _viscosity = 1, _governorFeed = 1, _runningFeed, _lightOffNeedS;
+    private double _flame, _airflow, _unlitFuelS, _mixtureS, _gasBefore, _stall, _sigmaBefore = -1, _densityAir = 1, _dragLinear, _dragSquare;
     private bool _slowDone, _stagnant;
 
     public EngineInputs In;
@@ -169,6 +178,9 @@ public sealed class Engine
         (_dragLinear, _dragSquare) = (_d.Drag.Linear * (1 + _d.Drag.ColdFactor * (_viscosity - 1)), _d.Drag.Square * sigma);
         // Torque of one idle flow at this density: less air, less expansion work for the same fuel.
         _governorFeed = Drag(In.TargetN2Pct, sigma, _viscosity) / (_turbineGain * Shape(Math.Clamp(In.TargetN2Pct, 1, 120)));
+        // The start schedule ends at idle: above it, fuel follows the running line with a margin, as long as more speed is asked for.
+        var running = !InStartCycle && N2Pct > _d.IdleN2Pct - RunningFromPct && In.TargetN2Pct > _d.IdleN2Pct;
+        _runningFeed = running ? (1 + AccelerationMargin) * Drag(N2Pct, sigma, _viscosity) / (_turbineGain * Shape(N2Pct)) : 0;
         if (dt <= 0)
         {
             return;
@@ -287,21 +299,29 @@ public sealed class Engine
     private double WantedFuel()
     {
         var above = N2Pct - _d.Fuel.SlopeFromN2Pct;
-        var schedule = (_d.Fuel.FloorRatio + (above > 0 ? _fuelSlope * above : 0)) * _fuelDensity * Faults.FuelTrim;
+        var schedule = (_d.Fuel.FloorRatio + (above > 0 ? _fuelSlope * above : 0)) * _fuelDensity;
+        schedule = Math.Max(schedule, _runningFeed) * Faults.FuelTrim;
         if (_stagnant && In.TargetN2Pct > _d.IdleN2Pct + 5)
         {
             schedule *= 1 + _d.Stagnation!.NudgeGain;
         }
 
-        var governed = Math.Max(_governorFeed + 0.09 * (In.TargetN2Pct - N2Pct), 0.25 * _governorFeed);
+        // A lever pulled back at full power must not starve the flame: what is given falls with the air, not at once.
+        var least = Math.Max(0.25 * _governorFeed, N2Pct > _d.IdleN2Pct ? DecelerationMixture * _airflow : 0);
+        var governed = Math.Max(_governorFeed + 0.09 * (In.TargetN2Pct - N2Pct), least);
         return Math.Min(Math.Min(schedule, governed), _d.Fuel.MaxRatio);
     }
 
     private void StepCombustion(double dt)
     {
         var n = N2Pct;
-        var airflow = Math.Max((n + _d.Gas.AirflowOffsetN2Pct) * _perAirflow, 0.01)
+        _airflow = Math.Max((n + _d.Gas.AirflowOffsetN2Pct) * _perAirflow, 0.01)
             * _airflowFactor * (1 - 0.22 * _stall);
+        if (n > _d.IdleN2Pct)
+        {
+            _airflow *= Math.Pow(n / _d.IdleN2Pct, AboveIdleExponent); // near its design speed a compressor passes more than its share
+        }
+
         if (In.FuelOn)
         {
             Fuel += Share(dt, 0.25) * (WantedFuel() - Fuel);
@@ -315,12 +335,12 @@ public sealed class Engine
             }
         }
 
-        var mixture = (Fuel + (Lit ? 0 : 0.1 * Puddle)) / airflow;
+        var mixture = (Fuel + (Lit ? 0 : 0.1 * Puddle)) / _airflow;
         if (!Lit)
         {
             StepUnlit(mixture, dt);
         }
-        else if (Fuel < 0.05 && Puddle < 0.02 || airflow < 0.02 || mixture < 0.12)
+        else if (Fuel < 0.05 && Puddle < 0.02 || _airflow < 0.02 || mixture < LeanestMixture)
         {
             Lit = false;
             InStartCycle = false;
@@ -332,15 +352,15 @@ public sealed class Engine
             _flame = Math.Min(1, _flame + dt / LightRoundS);
             var burst = Puddle / PuddleBurnS * _flame;
             Puddle = Math.Max(0, Puddle - dt * (burst + 0.02));
-            target = In.AirC + (_d.IdleGasC - 15) * (Fuel * _flame + burst) / airflow;
+            target = In.AirC + (_d.IdleGasC - 15) * (Fuel * _flame + burst) / _airflow;
             GasC += Share(dt, _d.Gas.LagS) * (Math.Min(target, 1600) - GasC);
             Torching = burst > 0.35;
         }
         else
         {
             Torching = false;
-            target = In.AirC + 0.35 * (MetalC - In.AirC) / (1 + 4 * airflow);
-            GasC += dt / (4 + 8 / (0.2 + airflow)) * (target - GasC);
+            target = In.AirC + 0.35 * (MetalC - In.AirC) / (1 + 4 * _airflow);
+            GasC += dt / (4 + 8 / (0.2 + _airflow)) * (target - GasC);
         }
 
         GaugeC += Share(dt, _d.Gas.GaugeLagS) * (GasC - GaugeC);

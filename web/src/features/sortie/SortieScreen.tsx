@@ -95,7 +95,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
             </button>
           ))}
         </div>
-        <section aria-label="Situation" className="grid grid-cols-2 gap-3 rounded-lg bg-panel p-4 sm:grid-cols-4">
+        <section aria-label="Situation" className="grid grid-cols-2 gap-3 rounded-lg bg-panel p-4 sm:grid-cols-4 lg:grid-cols-5">
           <Field label="Callsign">
             <input className="w-full" maxLength={40} {...text("pilot")} />
           </Field>
@@ -117,7 +117,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
           <Field label="Wind" unit="kt">
             <NumberInput {...text("windKt")} wrong={wrong === "windKt"} />
           </Field>
-          <Field label="Seed" unit="same seed, same run">
+          <Field label="Seed" unit="repeats a run">
             <NumberInput {...text("seed")} wrong={wrong === "seed"} />
           </Field>
           {s.start !== "air" ? (
@@ -146,9 +146,8 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
             </>
           )}
         </section>
-        <FaultPicker faults={aircraft.faults} chosen={s.faults} surprises={s.surprises} onChange={set} />
         {start && start.schools.length > 0 && (
-          <section aria-label="School" className="grid gap-3 rounded-lg bg-panel p-4 sm:grid-cols-2">
+          <section aria-label="School" className="grid gap-3 rounded-lg bg-panel p-4 sm:grid-cols-2 lg:grid-cols-3">
             {start.schools.map((q) => {
               const chosen = q.answers.find((a) => a.id === s.school[q.id]) ?? q.answers[0]!;
               return (
@@ -160,6 +159,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
             })}
           </section>
         )}
+        <FaultPicker faults={aircraft.faults} chosen={s.faults} surprises={s.surprises} onChange={set} />
       </div>
       <aside className="flex flex-col gap-4">
         <section className="rounded-lg bg-panel p-4">

@@ -1,0 +1,129 @@
+using HardyEmber.Core.Judging;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>What good practitioners do differently: every choice can be flown, is carried by cues and judge, and has its price.</summary>
+public sealed class SchoolTests
+{
+    public static TheoryData<string> Procedures => [.. Repository.Fleet.Procedures.Where(p => p.Starts.Contains("first")).Select(p => p.Id)];
+
+    private static RunHeader With(string aircraft, params (string Question, string Answer)[] school) =>
+        Situations.Calm with { Aircraft = aircraft, School = school.ToDictionary(s => s.Question, s => s.Answer) };
+
+    private static (Rehearsal Rehearsal, RunLog Log) Fly(RunHeader header, Action<Rehearsal>? look = null)
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, header);
+        var pilot = new ScriptedPilot(rehearsal);
+        pilot.FlyUntil(() =>
+        {
+            look?.Invoke(rehearsal);
+            return rehearsal.Machine.Time > 1500;
+        });
+        return (rehearsal, new RunLog(header, [.. pilot.Log]));
+    }
+
+    /// <summary>Every choice with every other: who spares the auxiliary unit may also wait for the whole idle check.</summary>
+    [Theory]
+    [MemberData(nameof(Procedures))]
+    public void Every_school_of_every_type_can_be_flown(string id)
+    {
+        var procedure = Repository.Fleet.Procedures.Single(p => p.Id == id);
+        IEnumerable<(string, string)[]> schools = [[]];
+        foreach (var question in procedure.Schools)
+        {
+            schools = [.. schools.SelectMany(s => question.Answers.Select(a => ((string, string)[])[.. s, (question.Id, a.Id)]))];
+        }
+
+        foreach (var school in schools)
+        {
+            var judgement = Fly(With(procedure.Aircraft, school)).Rehearsal.Judge.Conclude();
+            var worse = judgement.Findings.Where(f => f.Severity > Severity.Note).Select(f => f.What).ToList();
+            Assert.True(judgement.Verdict == Verdict.LaunchReady && worse.Count == 0, $"{id} {string.Join(' ', school)}: {judgement.Sentence} {string.Join("; ", worse)}");
+        }
+    }
+
+    /// <summary>The same hands, judged by the school they followed and by the other one.</summary>
+    [Theory]
+    [InlineData("juniper", "avionics", "between", "after", "out-of-order", "displays-on")]
+    [InlineData("juniper", "avionics", "between", "after", "out-of-order", "align-field")]
+    [InlineData("burdock", "avionics", "between", "after", "out-of-order", "align")]
+    [InlineData("juniper", "secondEngine", "lamp", "check", "out-of-order", "crank-second")]
+    [InlineData("alder", "secondEngine", "lamp", "check", "omitted", "check-oil-first")]
+    [InlineData("teasel", "secondEngine", "lamp", "check", "out-of-order", "crank-second")]
+    [InlineData("burdock", "secondEngine", "lamp", "check", "omitted", "check-pressure-first")]
+    [InlineData("alder", "auxOff", "itself", "hand", "omitted", "aux-off")]
+    [InlineData("juniper", "secondAir", "same", "bleed", "out-of-order", "crank-second")]
+    [InlineData("juniper", "startAir", "unit", "cart", "omitted", "air-cart-away")]
+    [InlineData("alder", "startAir", "unit", "cart", "omitted", "air-cart-away")]
+    public void The_judge_holds_hands_to_the_school_they_chose(string aircraft, string question, string flown, string other, string code, string step)
+    {
+        var log = Fly(With(aircraft, (question, flown))).Log;
+        IEnumerable<(string, string?)> Found(string answer) => Rehearsal.Replay(Repository.Fleet, log with { Header = With(aircraft, (question, answer)) })
+            .Judge.Conclude().Findings.Where(f => f.Severity > Severity.Note).Select(f => (f.Code, f.Step));
+        Assert.Empty(Found(flown));
+        Assert.Contains((code, step), Found(other));
+    }
+
+    [Theory]
+    [InlineData("juniper", "left", "off", "cross-feed")]
+    [InlineData("alder", "right", "shut", "cross-feed")]
+    public void Cross_bleed_turns_the_second_core_by_the_first_alone_and_is_put_back(string aircraft, string second, string off, string crossFeed)
+    {
+        var first = second == "left" ? "right" : "left";
+        double unit = 0, slowest = 100, cranked = 0;
+        var (rehearsal, _) = Fly(With(aircraft, ("secondAir", "bleed")), r =>
+        {
+            if (r.Machine[$"{second}.starter-valve"] > 0.5)
+            {
+                (unit, slowest, cranked) = (Math.Max(unit, r.Machine["aux.n"]), Math.Min(slowest, r.Machine[$"{first}.n2"]), cranked + 1);
+            }
+        });
+        Assert.True(cranked > 500, $"{cranked} steps");
+        Assert.True(unit < 90, $"the unit still turned at {unit} %");
+        Assert.True(slowest > 75, $"the first engine gave bleed at {slowest} %");
+        Assert.Equal(off, rehearsal.Machine.Signals.Find(crossFeed)!.Positions[(int)rehearsal.Machine[crossFeed]]);
+        Assert.Equal("idle", rehearsal.Machine.Signals.Find($"throttle-{first}")!.Positions[(int)rehearsal.Machine[$"throttle-{first}"]]);
+    }
+
+    [Theory]
+    [InlineData("juniper")]
+    [InlineData("alder")]
+    public void With_the_air_cart_the_auxiliary_unit_is_never_fired(string aircraft)
+    {
+        double unit = 0;
+        Fly(With(aircraft, ("startAir", "cart")), r => unit = Math.Max(unit, r.Machine["aux.n"]));
+        Assert.Equal(0, unit);
+    }
+
+    [Fact]
+    public void Schools_side_by_side_cost_what_flying_both_costs()
+    {
+        var outlook = StartOutlook.For(Repository.Fleet, Situations.Calm, [], 0);
+        var early = outlook.Options.Single(o => o.Answer == "early").Figures;
+        Assert.True(early.PeakC > outlook.AsPlanned.PeakC + 20 && early.StarterS < outlook.AsPlanned.StarterS, $"{early} against {outlook.AsPlanned}");
+        var flown = Fly(With("juniper", ("fuelOn", "early"))).Rehearsal;
+        Assert.Equal(flown.Starts.Cards.Max(c => c.PeakC), early.PeakC);
+        Assert.Equal(flown.Machine.Time, early.ReadyS!.Value, 0.1);
+    }
+
+    /// <summary>By how many seconds the other answer makes the jet ready later, and its starters work longer.</summary>
+    [Theory]
+    [InlineData("juniper", "avionics", "after", 60, 120, -2, 2)]
+    [InlineData("burdock", "avionics", "after", 60, 120, -2, 2)]
+    [InlineData("juniper", "secondEngine", "check", 2, 20, -2, 2)]
+    [InlineData("teasel", "secondEngine", "check", 2, 20, -2, 2)]
+    [InlineData("alder", "secondEngine", "check", -3, 3, -2, 2)] // it hides behind the alignment, which ends last there
+    [InlineData("juniper", "secondAir", "bleed", -5, 20, 2, 10)] // cooling draws on the same bleed: the second core is turned more weakly
+    [InlineData("juniper", "startAir", "cart", -40, 0, -2, 2)]
+    [InlineData("alder", "startAir", "cart", 40, 100, -2, 2)] // no auxiliary generator: alignment waits for the first engine
+    public void A_choice_has_its_price(string aircraft, string question, string answer, double readyLeast, double readyMost, double starterLeast, double starterMost)
+    {
+        var outlook = StartOutlook.For(Repository.Fleet, With(aircraft), [], 0);
+        var other = outlook.Options.Single(o => o.Question == question && o.Answer == answer).Figures;
+        Assert.InRange(other.ReadyS!.Value - outlook.AsPlanned.ReadyS!.Value, readyLeast, readyMost);
+        Assert.InRange(other.StarterS - outlook.AsPlanned.StarterS, starterLeast, starterMost);
+    }
+}
