@@ -12,16 +12,16 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
     private static readonly TimeSpan Spool = TimeSpan.FromSeconds(90);
     private readonly Cockpit _page = new(fixture);
 
-    /// <summary>Opens a run that a steady pilot has brought to the first crank: what is looked at here begins there.</summary>
-    private async Task<RunHeader> AtTheCrankAsync(RunHeader header)
+    /// <summary>Opens a run that a steady pilot has brought to a step, the first crank where none is named: what is looked at here begins there.</summary>
+    private async Task<string> AtTheCrankAsync(RunHeader header, string from = "crank")
     {
         var rehearsal = new Rehearsal(Repository.Fleet, header);
         var pilot = new ScriptedPilot(rehearsal);
-        bool Cranks(Cue cue) => cue is { Kind: CueKind.Act, Step.Id: var id } && id.StartsWith("crank", StringComparison.Ordinal);
-        Assert.False(pilot.FlyUntil(() => rehearsal.Machine.StepIndex % Rehearsal.TickSteps == 2 && Cranks(rehearsal.Tracker.Now())));
-        await _page.OpenLogAsync(new RunLog(header, [.. pilot.Log]));
+        bool There(Cue cue) => cue is { Kind: CueKind.Act, Step.Id: var id } && id.StartsWith(from, StringComparison.Ordinal);
+        Assert.False(pilot.FlyUntil(() => rehearsal.Machine.StepIndex % Rehearsal.TickSteps == 2 && There(rehearsal.Tracker.Now())));
+        var id = await _page.OpenLogAsync(new RunLog(header, [.. pilot.Log]));
         _page.Press("p");
-        return header;
+        return id;
     }
 
     private string Engine => _page.Find("[data-testid=watch]").GetDomAttribute("data-engine")!;
@@ -51,6 +51,23 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
         Assert.Equal("idle", card.GetDomAttribute("data-outcome"));
         Assert.Contains("Margin to the limit", card.Text, StringComparison.Ordinal);
         Assert.Contains("No earlier start", card.Text, StringComparison.Ordinal);
+        Assert.Empty(_page.Console());
+    }
+
+    /// <summary>A school is carried by the cues: who asks for the running engine's bleed is led through it and back.</summary>
+    [Fact]
+    public async Task The_second_engine_is_turned_by_the_first_where_the_school_says_so()
+    {
+        var id = await AtTheCrankAsync(Cockpit.Calm with { School = new Dictionary<string, string> { ["secondAir"] = "bleed" } }, "cross-feed-on");
+        _page.Press("4");
+        var hands = new Hands(_page);
+        hands.Follow("keyboard", () => _page.Text("[data-testid=tape-text]").Contains("Cross-feed → off", StringComparison.Ordinal), Spool);
+        var log = await _page.Server.Client.GetStringAsync(new Uri($"/api/runs/{id}/file", UriKind.Relative));
+        string[] led = ["\"cross-feed\",\"to\":\"on\"", "\"throttle-right\",\"to\":\"half\"", "\"aux-unit\",\"to\":\"off\"", "\"crank\",\"to\":\"left\"",
+            "\"throttle-left\",\"to\":\"idle\"", "\"throttle-right\",\"to\":\"idle\"", "\"cross-feed\",\"to\":\"off\""];
+        var places = led.Select(act => log.LastIndexOf(act, StringComparison.Ordinal)).ToList();
+        Assert.All(places, p => Assert.True(p > 0, log));
+        Assert.Equal(places.Order(), places);
         Assert.Empty(_page.Console());
     }
 

@@ -52,8 +52,8 @@ public sealed class Engine
 
     private const double SmoothPctPerS = 3, SmoothCPerS = 10, SmoothFuel = 0.05, SteadyPctPerS = 0.05, TurningPct = 1, BelowLimitC = 20;
 
-    /// <summary>How far the acceleration schedule of a running engine lies above the fuel that holds its present speed, and from how far below idle.</summary>
-    private const double AccelerationMargin = 0.3, RunningFromPct = 4;
+    /// <summary>The acceleration schedule of a running engine in shares of the fuel that holds its present speed; how far below the start limit it keeps; from how far below idle it holds.</summary>
+    private const double LeastAcceleration = 1.05, MostAcceleration = 1.3, AccelerationBelowLimitC = 60, RunningFromPct = 4;
 
     /// <summary>Above idle the airflow grows with this power of speed besides.</summary>
     private const double AboveIdleExponent = 0.42;
@@ -178,9 +178,8 @@ public sealed class Engine
         (_dragLinear, _dragSquare) = (_d.Drag.Linear * (1 + _d.Drag.ColdFactor * (_viscosity - 1)), _d.Drag.Square * sigma);
         // Torque of one idle flow at this density: less air, less expansion work for the same fuel.
         _governorFeed = Drag(In.TargetN2Pct, sigma, _viscosity) / (_turbineGain * Shape(Math.Clamp(In.TargetN2Pct, 1, 120)));
-        // The start schedule ends at idle: above it, fuel follows the running line with a margin, as long as more speed is asked for.
         var running = !InStartCycle && N2Pct > _d.IdleN2Pct - RunningFromPct && In.TargetN2Pct > _d.IdleN2Pct;
-        _runningFeed = running ? (1 + AccelerationMargin) * Drag(N2Pct, sigma, _viscosity) / (_turbineGain * Shape(N2Pct)) : 0;
+        _runningFeed = running ? RunningFeed(sigma) : 0;
         if (dt <= 0)
         {
             return;
@@ -213,6 +212,15 @@ public sealed class Engine
         var turns = !Lit && !In.FuelOn && Fuel <= 0 && N2Pct > TurningPct;
         Smooth = (burns || turns) && sameAir && In.Mach < 0.05 && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS && GasC < _d.StartLimitC - BelowLimitC;
         Steady = Smooth && Lit && !InStartCycle && !In.StarterValve && Math.Abs(_accel) < SteadyPctPerS;
+    }
+
+    // The start schedule ends at idle: above it, fuel follows the running line (what holds the present speed) with a margin, as long
+    // as more speed is asked for; less of a margin where thin air would make that too hot.
+    private double RunningFeed(double sigma)
+    {
+        var holds = Drag(N2Pct, sigma, _viscosity) / (_turbineGain * Shape(N2Pct));
+        var cool = (_d.StartLimitC - AccelerationBelowLimitC - In.AirC) / (_d.IdleGasC - 15) * _airflow;
+        return Math.Clamp(cool, LeastAcceleration * holds, MostAcceleration * holds);
     }
 
     /// <summary>It burns evenly, or turns without fuel: until an input changes, five steps a second follow it.</summary>
