@@ -17,16 +17,16 @@ public sealed class EngineBay : MachineSystem
     private readonly double[] _throttleN2;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _coming, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fFan, _fGauge, _still, _stuck, _hung, _late, _low, _high, _dry;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _still, _dropped, _stuck, _hung, _late, _low, _high, _dry;
     private readonly MachineContext _context;
     private readonly Load? _electric;
     private readonly int _starterBus;
-    private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC, _cutoutN2;
+    private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC, _cutoutN2, _lateN2;
     private double[] _v = [], _f = [];
     private readonly string? _rivalId;
     private int _rival = -1;
     private double _crankS, _n2Before;
-    private bool _begun;
+    private bool _begun, _drops;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
@@ -64,7 +64,9 @@ public sealed class EngineBay : MachineSystem
         _still = s.AddFlag($"{Id}.no-rotation");
         (_stuck, _hung) = (s.AddNumber($"{Id}.stuck", "s", 0.2), s.AddFlag($"{Id}.hung"));
         _late = s.AddFlag($"{Id}.starter-late");
+        _dropped = s.AddFlag($"{Id}.starter-dropped");
         _cutoutN2 = d.Starter.CutoutN2Pct;
+        _lateN2 = _cutoutN2 + Math.Min(LatePct, (d.IdleN2Pct - _cutoutN2) / 2); // where idle is near, it must still be seen
         _startLimitC = d.StartLimitC;
         _unitVolts = context.Faults.Add($"{Id}.generator-volts", 1);
         if (side.StarterBus is { } bus)
@@ -89,6 +91,7 @@ public sealed class EngineBay : MachineSystem
         _fGen = context.Faults.Add($"{Id}.generator", 1);
         _fStick = context.Faults.Add($"{Id}.starter-sticks", 0);
         _fShaft = context.Faults.Add($"{Id}.starter-shaft", 1);
+        _fDrop = context.Faults.Add($"{Id}.starter-drops", 1);
         _fFan = context.Faults.Add($"{Id}.fan-seized", 0);
         _fGauge = context.Faults.Add($"{Id}.gauge-sticks", 0);
     }
@@ -147,8 +150,11 @@ public sealed class EngineBay : MachineSystem
 
         // A valve that sticks stays where it was, whatever the switch says.
         // Two that ask in the same moment: the first in the data gets it, the other sees its valve open.
-        StarterValveOpen = _starter.On && (_rival < 0 || _v[_rival] < 0.5) || StarterValveOpen && _f[_fStick] > 0.5;
+        // One that drops too early stays shut until the crank is let go.
+        _drops = _starter.On && (_drops || StarterValveOpen && _f[_fDrop] < 1 && Core.N2Pct > _f[_fDrop] * _cutoutN2);
+        StarterValveOpen = _starter.On && !_drops && (_rival < 0 || _v[_rival] < 0.5) || StarterValveOpen && _f[_fStick] > 0.5;
         _v[_valve] = StarterValveOpen ? 1 : 0;
+        _v[_dropped] = _drops ? 1 : 0;
         _v[_refused] = Core.GeneratorReady && _generator.On && !GeneratorOnline ? 1 : 0;
         _v[_gen] = GeneratorOnline ? 1 : 0;
     }
@@ -182,7 +188,7 @@ public sealed class EngineBay : MachineSystem
         _n2Before = Core.N2Pct;
         _v[_stuck] = stands ? _v[_stuck] + dt : 0;
         _v[_hung] = _v[_stuck] > HungAfterS ? 1 : 0;
-        _v[_late] = StarterValveOpen && Core.N2Pct > _cutoutN2 + LatePct ? 1 : 0;
+        _v[_late] = StarterValveOpen && Core.N2Pct > _lateN2 ? 1 : 0;
         _v[_hyd] = Core.HydraulicPsi;
         _v[_dry] = _fuelOn.On ? 0 : Math.Min(LongDryS, _v[_dry] + dt);
         Even = Core.Resting && !StarterValveOpen || Core.Smooth;

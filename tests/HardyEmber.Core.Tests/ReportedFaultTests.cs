@@ -1,0 +1,76 @@
+using HardyEmber.Core.Judging;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>
+/// Faults of a started engine that no hand can cure: met in a whole start flown by the cues, and either told to the crew when
+/// they show or not.
+/// </summary>
+public sealed class ReportedFaultTests
+{
+    private const double LooksAgainAfterS = 10;
+
+    public static TheoryData<string, string, string?, string> Faults => new()
+    {
+        { "juniper", "generator-dead", "right", "right.generator-refused" },
+        { "juniper", "generator-dead", "left", "left.generator-refused" },
+        { "bramble", "generator-dead", "main", "main.generator-refused" },
+        { "alder", "generator-dead", "left", "left.generator-refused" },
+        { "tansy", "generator-dead", "main", "main.generator-refused" },
+        { "teasel", "generator-dead", "left", "left.generator-refused" },
+        { "sedge", "generator-dead", "main", "main.generator-refused" },
+        { "burdock", "generator-dead", "right", "right.generator-refused" },
+        { "juniper", "bleed-latch-stuck", null, "air.latched" },
+        { "teasel", "starter-sticks", "right", "right.starter-late" },
+        { "juniper", "starter-drops", "left", "left.starter-dropped" },
+    };
+
+    [Theory]
+    [MemberData(nameof(Faults))]
+    public void Told_when_it_shows_it_is_answered(string aircraft, string code, string? engine, string sign)
+    {
+        var findings = Fly(aircraft, code, engine, sign, tells: true);
+        Assert.Contains(findings, f => f.Code == "fault-answered");
+        Assert.DoesNotContain(findings, f => f.Code is "fault-missed" or "fault-late" or "false-report" or "fault-damage");
+    }
+
+    [Theory]
+    [MemberData(nameof(Faults))]
+    public void Kept_to_oneself_it_is_missed(string aircraft, string code, string? engine, string sign)
+    {
+        var findings = Fly(aircraft, code, engine, sign, tells: false);
+        Assert.Contains(findings, f => f.Code is "fault-missed" or "fault-damage");
+        Assert.DoesNotContain(findings, f => f.Code == "fault-answered");
+    }
+
+    private static IReadOnlyList<Finding> Fly(string aircraft, string code, string? engine, string sign, bool tells)
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, Situations.Calm with { Aircraft = aircraft, Faults = [new RunFault(code, engine)] });
+        var (m, shows) = (rehearsal.Machine, -1.0);
+        var cooling = m.Signals.Find("cooling")?.Index ?? -1;
+        bool Shows() => m[sign] > 0.5 && (code != "bleed-latch-stuck" || m.Signals.Values[cooling] > 0.5);
+        // Who keeps it to himself lets everything run on, whatever the drills say.
+        var pilot = new ScriptedPilot(rehearsal, new PilotTraits(CutsOff: tells));
+        var ended = pilot.FlyUntil(() =>
+        {
+            shows = shows < 0 && Shows() ? m.Time : shows;
+            return m.Time > 900 || tells && shows >= 0 && m.Time > shows + 2;
+        });
+        Assert.True(shows >= 0, $"it never showed; {m.Time:0} s, ended {ended}");
+        if (!ended && tells)
+        {
+            rehearsal.Apply(new RunCommand(m.StepIndex, CommandKind.Report, code, engine));
+            ended = pilot.FlyUntil(() => m.Time > shows + LooksAgainAfterS);
+        }
+
+        if (!ended)
+        {
+            rehearsal.Apply(new RunCommand(m.StepIndex, CommandKind.End, ""));
+        }
+
+        return rehearsal.Judge.Conclude().Findings;
+    }
+}
