@@ -75,6 +75,26 @@ public sealed class SevenStartsTests
         _ = (idleS, idlePct, settledC, cutoutPct, generatorPct);
     }
 
+    /// <summary>
+    /// What is shown two seconds ahead in a start with fuel at the taught speed, over warm, high and windy days: never less than what
+    /// comes, and not much more. A line that says "cut off" with fifty degrees to spare is soon believed by nobody.
+    /// </summary>
+    [Theory]
+    [MemberData(nameof(Table))]
+    public void The_projection_of_a_good_start_is_neither_blind_nor_a_false_alarm(string type, double fuelAt, double power, double idleS, double idlePct, double settledC, double limitC, double cutoutPct, double generatorPct)
+    {
+        foreach (var (airC, altitudeFt) in new[] { (15, 0), (35, 2000), (45, 6000), (-25, 0) })
+        {
+            foreach (var tailwindKt in new[] { 0, 4, 8, 12 })
+            {
+                var start = Rig(type, fuelAt, power, airC, altitudeFt, tailwindKt).Run();
+                Assert.InRange(start.AheadMaxC - start.PeakC, 0, type is "alder" or "sedge" ? 40 : 18);
+            }
+        }
+
+        _ = (idleS, idlePct, settledC, limitC, cutoutPct, generatorPct);
+    }
+
     public static TheoryData<string, double> Days
     {
         get

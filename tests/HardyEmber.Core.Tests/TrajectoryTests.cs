@@ -120,7 +120,7 @@ public sealed class TrajectoryTests
             Assert.InRange(n2, 0, 112);
             Assert.InRange(gas, -90, 1650);
             var was = before[side.Id];
-            Assert.True(double.IsNaN(was.N2) || Math.Abs(n2 - was.N2) < 1 && Math.Abs(gas - was.Gas) < 40, $"{side.Id} jumped at {machine.Time}");
+            Assert.True(double.IsNaN(was.N2) || Math.Abs(n2 - was.N2) < 1 && Math.Abs(gas - was.Gas) < 40, $"{side.Id} jumped at {machine.Time}: {was} to {(n2, gas)}");
             before[side.Id] = (n2, gas);
         }
 

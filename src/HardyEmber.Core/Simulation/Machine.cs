@@ -344,12 +344,12 @@ public sealed class Machine
     private void Wake(long until)
     {
         _calm = false;
+        _pacer.Wake(until);
+        // After it has caught up: what it finds of the past says that it runs evenly still.
         foreach (var engine in _engines)
         {
             engine.Wake();
         }
-
-        _pacer.Wake(until);
     }
 
     // What runs evenly is carried on to the present step, before anything changes for it.

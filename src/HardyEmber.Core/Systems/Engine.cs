@@ -36,13 +36,11 @@ public struct EngineFaults()
 /// with a puddle of unburnt fuel; first-order gas temperature. See docs/models/engine.md for sources and figures.
 /// Speeds in %, temperatures in °C, fuel in idle flows, time in seconds.
 /// </summary>
-public sealed class Engine
+public sealed partial class Engine
 {
     private const double Dt = 0.02;
     private const double PuddleBurnS = 1.5;
 
-    /// <summary>A flame smaller than this says too little of the heat to come.</summary>
-    private const double LeastFlame = 0.1;
     private const double PuddleMax = 2.6;
     private const double PuddleHalfS = 10;
     private const double DrainHalfS = 45;
@@ -52,14 +50,11 @@ public sealed class Engine
 
     private const double SmoothPctPerS = 3, SmoothCPerS = 10, SmoothFuel = 0.05, SteadyPctPerS = 0.05, TurningPct = 1, BelowLimitC = 20;
 
-    /// <summary>The acceleration schedule of a running engine in shares of the fuel that holds its present speed; how far below the start limit it keeps; from how far below idle it holds.</summary>
-    private const double LeastAcceleration = 1.05, MostAcceleration = 1.3, AccelerationBelowLimitC = 60, RunningFromPct = 4;
-
     /// <summary>Above idle the airflow grows with this power of speed besides.</summary>
     private const double AboveIdleExponent = 0.42;
 
-    /// <summary>The leanest that a core above idle is given, well over what puts its flame out.</summary>
-    private const double DecelerationMixture = 0.22, LeanestMixture = 0.12;
+    /// <summary>Leaner than this the flame goes out.</summary>
+    private const double LeanestMixture = 0.12;
 
     /// <summary>Fuel given before this time fills manifolds and burns with the light-off; only what comes later lies as a puddle.</summary>
     private const double FillS = 1.5;
@@ -101,15 +96,6 @@ public sealed class Engine
 
     /// <summary>What the gauge shows: the gas behind its own lag.</summary>
     public double GaugeC { get; private set; }
-
-    /// <summary>The temperature two seconds ahead, from its slope and the known lags of gas and gauge (the gauge's own lag taken out).</summary>
-    public double AheadC { get; private set; }
-
-    /// <summary>The least and the most that the temperature may be two seconds ahead: the flame spreads no further, or all the heat not yet lit still comes.</summary>
-    public double AheadLowC { get; private set; }
-
-    /// <inheritdoc cref="AheadLowC"/>
-    public double AheadHighC { get; private set; }
 
     /// <summary>Highest gas temperature since the last time the core stood still.</summary>
     public double PeakC { get; private set; }
@@ -178,8 +164,7 @@ public sealed class Engine
         (_dragLinear, _dragSquare) = (_d.Drag.Linear * (1 + _d.Drag.ColdFactor * (_viscosity - 1)), _d.Drag.Square * sigma);
         // Torque of one idle flow at this density: less air, less expansion work for the same fuel.
         _governorFeed = Drag(In.TargetN2Pct, sigma, _viscosity) / (_turbineGain * Shape(Math.Clamp(In.TargetN2Pct, 1, 120)));
-        var running = !InStartCycle && N2Pct > _d.IdleN2Pct - RunningFromPct && In.TargetN2Pct > _d.IdleN2Pct;
-        _runningFeed = running ? RunningFeed(sigma) : 0;
+        _runningFeed = RunningFeed(sigma);
         if (dt <= 0)
         {
             return;
@@ -199,28 +184,12 @@ public sealed class Engine
         _stall = Math.Clamp(_stall + dt * (stalled ? 1.0 / 45 : -1.0 / 8), 0, 1);
         var slope = (GasC - _gasBefore) / dt;
         _gasBefore = GasC;
-        // The slope tells the heat now released (first-order gas lag); while the flame still spreads round the combustor,
-        // the heat to come is larger by the share not yet lit. What of it arrives within two seconds is the projection.
-        var released = GasC + slope * _d.Gas.LagS;
-        var full = Lit && _flame < 1 ? In.AirC + (released - In.AirC) / Math.Max(_flame - 0.5 * dt / LightRoundS, LeastFlame) : released;
-        // Least: the flame spreads no further. Most: all that is not yet lit still comes.
-        AheadLowC = GasC + (released - GasC) * _aheadShare;
-        AheadHighC = GasC + (full - GasC) * _aheadShare;
-        AheadC = AheadLowC + _d.Gas.AheadTrust * (AheadHighC - AheadLowC);
+        Project(slope, dt);
         NozzlePct += Math.Clamp(NozzleTarget() - NozzlePct, -9 * dt, 9 * dt) * (HydraulicPsi > 300 || N2Pct > 20 ? 1 : 0);
         var burns = Lit && _flame >= 1 && Puddle <= 0 && _stall <= 0 && In.FuelOn && (slope <= 0 || !InStartCycle) && Math.Abs(WantedFuel() - Fuel) < SmoothFuel;
         var turns = !Lit && !In.FuelOn && Fuel <= 0 && N2Pct > TurningPct;
         Smooth = (burns || turns) && sameAir && In.Mach < 0.05 && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS && GasC < _d.StartLimitC - BelowLimitC;
         Steady = Smooth && Lit && !InStartCycle && !In.StarterValve && Math.Abs(_accel) < SteadyPctPerS;
-    }
-
-    // The start schedule ends at idle: above it, fuel follows the running line (what holds the present speed) with a margin, as long
-    // as more speed is asked for; less of a margin where thin air would make that too hot.
-    private double RunningFeed(double sigma)
-    {
-        var holds = Drag(N2Pct, sigma, _viscosity) / (_turbineGain * Shape(N2Pct));
-        var cool = (_d.StartLimitC - AccelerationBelowLimitC - In.AirC) / (_d.IdleGasC - 15) * _airflow;
-        return Math.Clamp(cool, LeastAcceleration * holds, MostAcceleration * holds);
     }
 
     /// <summary>It burns evenly, or turns without fuel: until an input changes, five steps a second follow it.</summary>
@@ -301,23 +270,6 @@ public sealed class Engine
         OilPsi = Towards(OilTarget(), OilPsi, dt / (turns ? 0.8 + 0.5 * _viscosity : 1.5));
         HydraulicPsi = Towards(HydraulicTarget(), HydraulicPsi, dt / (turns ? 0.9 : 3));
         N1Pct = Towards((Lit ? 0.55 : 0.32) * N2Pct, N1Pct, dt / (turns ? 1.6 : 6));
-    }
-
-    // The acceleration schedule, clipped by the governor.
-    private double WantedFuel()
-    {
-        var above = N2Pct - _d.Fuel.SlopeFromN2Pct;
-        var schedule = (_d.Fuel.FloorRatio + (above > 0 ? _fuelSlope * above : 0)) * _fuelDensity;
-        schedule = Math.Max(schedule, _runningFeed) * Faults.FuelTrim;
-        if (_stagnant && In.TargetN2Pct > _d.IdleN2Pct + 5)
-        {
-            schedule *= 1 + _d.Stagnation!.NudgeGain;
-        }
-
-        // A lever pulled back at full power must not starve the flame: what is given falls with the air, not at once.
-        var least = Math.Max(0.25 * _governorFeed, N2Pct > _d.IdleN2Pct ? DecelerationMixture * _airflow : 0);
-        var governed = Math.Max(_governorFeed + 0.09 * (In.TargetN2Pct - N2Pct), least);
-        return Math.Min(Math.Min(schedule, governed), _d.Fuel.MaxRatio);
     }
 
     private void StepCombustion(double dt)

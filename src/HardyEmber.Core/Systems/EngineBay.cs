@@ -191,7 +191,8 @@ public sealed class EngineBay : MachineSystem
         _v[_late] = StarterValveOpen && Core.N2Pct > _lateN2 ? 1 : 0;
         _v[_hyd] = Core.HydraulicPsi;
         _v[_dry] = _fuelOn.On ? 0 : Math.Min(LongDryS, _v[_dry] + dt);
-        Even = Core.Resting && !StarterValveOpen || Core.Smooth;
+        // Woken in this very step: the core has not looked since, and what it saw before no longer holds.
+        Even = dt > 0 && (Core.Resting && !StarterValveOpen || Core.Smooth);
         PaceS = Pace();
         if (Core.Resting)
         {
