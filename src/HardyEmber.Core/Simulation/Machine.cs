@@ -345,11 +345,6 @@ public sealed class Machine
     {
         _calm = false;
         _pacer.Wake(until);
-        // After it has caught up: what it finds of the past says that it runs evenly still.
-        foreach (var engine in _engines)
-        {
-            engine.Wake();
-        }
     }
 
     // What runs evenly is carried on to the present step, before anything changes for it.

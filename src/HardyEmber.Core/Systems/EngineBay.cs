@@ -26,7 +26,7 @@ public sealed class EngineBay : MachineSystem
     private readonly string? _rivalId;
     private int _rival = -1;
     private double _crankS, _n2Before;
-    private bool _begun, _drops;
+    private bool _begun, _drops, _valveOpen;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
@@ -111,7 +111,7 @@ public sealed class EngineBay : MachineSystem
 
     public string Id { get; }
     public Engine Core { get; }
-    public bool StarterValveOpen { get; private set; }
+    public bool StarterValveOpen => _valveOpen;
     public bool GeneratorOnline { get; private set; }
 
     public override void Bind(MachineContext context)
@@ -131,15 +131,15 @@ public sealed class EngineBay : MachineSystem
         }
 
         _begun = true;
-        Core.In.FuelOn = _fuelOn.On;
-        Core.In.Boosted = _ignitionPower.On;
+        Take(ref Core.In.FuelOn, _fuelOn.On);
+        Take(ref Core.In.Boosted, _ignitionPower.On);
         _v[_fuelValve] = _fuelOn.On ? 1 : 0;
-        Core.In.Igniter = _igniter.On && _ignitionPower.On;
-        Core.In.TargetN2Pct = _throttleN2[(int)_v[_throttle]];
-        Core.Faults.Igniter = _f[_fIgniter];
-        Core.Faults.FuelTrim = _f[_fTrim];
-        Core.Faults.OilPump = _f[_fOil];
-        Core.Faults.InletBlockage = _f[_fBlock];
+        Take(ref Core.In.Igniter, _igniter.On && _ignitionPower.On);
+        Take(ref Core.In.TargetN2Pct, _throttleN2[(int)_v[_throttle]]);
+        Take(ref Core.Faults.Igniter, _f[_fIgniter]);
+        Take(ref Core.Faults.FuelTrim, _f[_fTrim]);
+        Take(ref Core.Faults.OilPump, _f[_fOil]);
+        Take(ref Core.Faults.InletBlockage, _f[_fBlock]);
         var online = Core.GeneratorReady && _generator.On && _f[_fGen] > 0.5 && _f[_unitVolts] is > 0.82 and < 1.12;
         _context.Disturbed |= online != GeneratorOnline;
         GeneratorOnline = online;
@@ -152,11 +152,22 @@ public sealed class EngineBay : MachineSystem
         // Two that ask in the same moment: the first in the data gets it, the other sees its valve open.
         // One that drops too early stays shut until the crank is let go.
         _drops = _starter.On && (_drops || StarterValveOpen && _f[_fDrop] < 1 && Core.N2Pct > _f[_fDrop] * _cutoutN2);
-        StarterValveOpen = _starter.On && !_drops && (_rival < 0 || _v[_rival] < 0.5) || StarterValveOpen && _f[_fStick] > 0.5;
+        Take(ref _valveOpen, _starter.On && !_drops && (_rival < 0 || _v[_rival] < 0.5) || _valveOpen && _f[_fStick] > 0.5);
         _v[_valve] = StarterValveOpen ? 1 : 0;
         _v[_dropped] = _drops ? 1 : 0;
         _v[_refused] = Core.GeneratorReady && _generator.On && !GeneratorOnline ? 1 : 0;
         _v[_gen] = GeneratorOnline ? 1 : 0;
+    }
+
+    // What changes for the core ends its even running.
+    private void Take<T>(ref T held, T now)
+        where T : IEquatable<T>
+    {
+        if (!held.Equals(now))
+        {
+            held = now;
+            Even = false;
+        }
     }
 
     public override void Slow(double dt)
@@ -191,8 +202,11 @@ public sealed class EngineBay : MachineSystem
         _v[_late] = StarterValveOpen && Core.N2Pct > _lateN2 ? 1 : 0;
         _v[_hyd] = Core.HydraulicPsi;
         _v[_dry] = _fuelOn.On ? 0 : Math.Min(LongDryS, _v[_dry] + dt);
-        // Woken in this very step: the core has not looked since, and what it saw before no longer holds.
-        Even = dt > 0 && (Core.Resting && !StarterValveOpen || Core.Smooth);
+        if (dt > 0)
+        {
+            Even = Core.Resting && !StarterValveOpen || Core.Smooth; // asked in the very step of a change it would answer from before it
+        }
+
         PaceS = Pace();
         if (Core.Resting)
         {
@@ -213,9 +227,6 @@ public sealed class EngineBay : MachineSystem
 
     /// <summary>It stands still or turns smoothly: until something changes, one step at each tick follows it.</summary>
     public bool Even { get; private set; }
-
-    /// <summary>Something has changed: it may run evenly no longer.</summary>
-    public void Wake() => Even = false;
 
     /// <summary>Advances one step of <paramref name="dt"/> seconds; the rest of the inputs have been set by the machine.</summary>
     public void Step(double duct, double dt)
