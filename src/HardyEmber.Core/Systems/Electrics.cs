@@ -69,7 +69,7 @@ public sealed class Electrics : MachineSystem
         public int Silent { get; } = silent;
         public int Fault { get; } = fault;
         public double DemandW;
-        public bool WasOn;
+        public bool WasOn, Starved;
     }
 
     /// <param name="generatorOnline">Whether the generator of a drive (a side, or <c>aux</c>) delivers now.</param>
@@ -133,7 +133,7 @@ public sealed class Electrics : MachineSystem
 
         foreach (var inverter in d.Inverters)
         {
-            context.Rule($"inverter.{inverter.Id}", RuleKind.Is, $"electrics.inverters.{inverter.Id}", $"{inverter.Label}: output", [inverter.When, $"bus.{inverter.Bus}.live", FormattableString.Invariant($"bus.{inverter.Bus} >= {inverter.CutOutV}")]);
+            context.Rule($"inverter.{inverter.Id}", RuleKind.Is, $"electrics.inverters.{inverter.Id}", $"{inverter.Label}: output", [inverter.When, $"bus.{inverter.Bus}.live", FormattableString.Invariant($"bus.{inverter.Bus} >= {inverter.CutOutV + StarvedHysteresisV} or inverter.{inverter.Id} and bus.{inverter.Bus} >= {inverter.CutOutV}")]);
         }
 
         foreach (var bus in d.Buses)
@@ -226,7 +226,7 @@ public sealed class Electrics : MachineSystem
         {
             Changed |= inverter.WasOn != _v[inverter.On] > 0.5;
             inverter.WasOn = _v[inverter.On] > 0.5;
-            var asked = inverter.When.On && _buses[inverter.Bus].Fed && _v[_buses[inverter.Bus].Volts] >= inverter.Definition.CutOutV;
+            var asked = inverter.When.On && _buses[inverter.Bus].Fed && !inverter.Starved;
             _v[inverter.Silent] = asked && !inverter.WasOn ? 1 : 0;
         }
 
@@ -271,7 +271,9 @@ public sealed class Electrics : MachineSystem
             {
                 if (inverter.Bus == i)
                 {
-                    var enough = _v[bus.Volts] >= inverter.Definition.CutOutV;
+                    // One that has cut out comes back a little higher: its own load would pull the bus down again at once.
+                    var enough = _v[bus.Volts] >= inverter.Definition.CutOutV + (inverter.Starved ? StarvedHysteresisV : 0);
+                    inverter.Starved = bus.Fed && inverter.When.On && !enough;
                     _v[inverter.On] = bus.Fed && inverter.When.On && enough && _f[inverter.Fault] > 0.5 ? 1 : 0;
                 }
             }

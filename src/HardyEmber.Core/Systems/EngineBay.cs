@@ -25,7 +25,7 @@ public sealed class EngineBay : MachineSystem
     private double[] _v = [], _f = [];
     private readonly string? _rivalId;
     private int _rival = -1;
-    private double _crankS, _n2Before;
+    private double _crankS, _n2Before, _peakShown = double.MinValue;
     private bool _begun, _drops, _valveOpen;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
@@ -146,6 +146,7 @@ public sealed class EngineBay : MachineSystem
         if (_starter.On && !StarterValveOpen && Core.N2Pct < 1 && (_rival < 0 || _v[_rival] < 0.5))
         {
             Core.BeginAttempt();
+            _peakShown = _v[_gas];
         }
 
         // A valve that sticks stays where it was, whatever the switch says.
@@ -247,7 +248,8 @@ public sealed class EngineBay : MachineSystem
         _v[_n2] = Core.N2Pct;
         _v[_gas] = _f[_fGauge] > 0.5 ? _v[_gas] : Core.GaugeC;
         _v[_trueGas] = Core.GasC;
-        _v[_peak] = _f[_fGauge] > 0.5 ? _v[_peak] : Core.PeakC;
+        _peakShown = Math.Max(_peakShown, _v[_gas]);
+        _v[_peak] = _peakShown; // the highest the gauge has shown: it lags behind the gas itself, which the judge goes by
         _v[_over] = Core.OverLimitS;
         _v[_fuel] = Core.FuelLbPerH;
         _v[_oil] = Core.OilPsi;
