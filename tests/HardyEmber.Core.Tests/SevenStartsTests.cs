@@ -240,6 +240,28 @@ public sealed class SevenStartsTests
         Assert.True(CrankedIn("idle") > raised + 1);
     }
 
+    /// <summary>A start that was cut is no start that runs as it should.</summary>
+    [Fact]
+    public void A_cut_core_is_told_to_be_motored_until_it_is_cool()
+    {
+        var bench = new Bench(Situations.Calm).Set("battery", "on").Set("generator-right", "on").Set("aux-unit", "on");
+        bench.Until("aux.ready", 60);
+        bench.Run(2).Set("crank", "right");
+        bench.UntilAtLeast("right.n2", 14, 60);
+        string Advice() => StartAdvisor.All[(int)bench["right.advice"]].Word;
+        Assert.Equal("stay", Advice());
+        bench.Set("throttle-right", "idle");
+        bench.UntilAtLeast("right.egt", 400, 30);
+        bench.Set("throttle-right", "cut-off").Run(1.5);
+        Assert.Equal("motors", Advice());
+        for (var i = 0; i < 120 && bench["right.egt"] > 200; i++)
+        {
+            bench.Run(1);
+        }
+
+        Assert.Equal("stay", Advice());
+    }
+
     [Theory]
     [InlineData("juniper", "right")]
     [InlineData("alder", "left")]

@@ -25,6 +25,9 @@ public sealed class StartAdvisor : MachineSystem
     private const double HighShare = 0.1;
     private const double LatePuddle = 0.55, WetPuddle = 1.1;
     private const double SlowAfterS = 3;
+
+    /// <summary>From here on a core is motored before anything is tried again, as the drills of the procedures have it.</summary>
+    private const double WetAgain = 0.25, HotAgainC = 220;
     private const double OilSoonPct = 6;
     private const double FanFromPct = 14;
     private const double IdleBandPct = 1.5;
@@ -35,6 +38,7 @@ public sealed class StartAdvisor : MachineSystem
     [
         new("none", Urgency.None, ""),
         new("stay", Urgency.Stay, "Stay: it runs as it should"),
+        new("motors", Urgency.Stay, "Keep cranking: air blows out fuel and heat"),
         new("warm", Urgency.BeReady, "Be ready: the temperature heads for the limit"),
         new("late-light", Urgency.BeReady, "Be ready: no light yet, fuel gathers"),
         new("slow", Urgency.BeReady, "Be ready: it hardly accelerates"),
@@ -204,6 +208,11 @@ public sealed class StartAdvisor : MachineSystem
         if (lit && _v[e.Cycle] > 0.5 && _v[e.Ahead] + HighShare * (_v[e.High] - _v[e.Ahead]) > _d.StartLimitC - NearLimitC)
         {
             return Place["warm"];
+        }
+
+        if (!fuel && !lit && _v[e.Valve] > 0.5 && (_v[e.Puddle] > WetAgain || _v[e.Gas] > HotAgainC))
+        {
+            return Place["motors"];
         }
 
         if (_v[e.Stuck] > SlowAfterS)
