@@ -29,14 +29,27 @@ internal sealed record ChecklistItem(StepDefinition Definition, string Phase, (C
 internal sealed class Checklist
 {
     private static readonly ConditionalWeakTable<ProcedureDefinition, ConcurrentDictionary<string, Checklist>> All = [];
+    private static readonly ConditionalWeakTable<ProcedureDefinition, ConcurrentDictionary<string, Compiled>> Texts = [];
 
-    private Checklist(ProcedureDefinition definition, Machine machine)
+    /// <summary>
+    /// All steps of a procedure, taught or not, with sides and speeds written in: what the many schools have in common, and the
+    /// dear part of each. An error in a step is found when the file is read, not when somebody chooses it.
+    /// </summary>
+    private sealed class Compiled(ProcedureDefinition definition, Machine machine)
     {
-        Definition = definition;
+        public ProcedureDefinition Definition { get; } = definition;
+        public ChecklistItem[] Steps { get; } = [.. definition.Phases.SelectMany(p => p.Steps.Select(s => Compile(s, p.Id, machine)))];
+        public TrackedDrill[] Drills { get; } = [.. definition.Drills.Select(d => new TrackedDrill(d, machine.Compile(d.When, $"drills.{d.Id}.when")))];
+        public (RequirementDefinition Definition, Condition When)[] Ready { get; } = [.. definition.Ready.Select((r, i) => (r, machine.Compile(r.When, $"ready[{i}].when").Condition))];
+    }
+
+    private Checklist(Compiled compiled, Machine machine)
+    {
+        var definition = Definition = compiled.Definition;
+        (Drills, Ready) = (compiled.Drills, compiled.Ready);
         var header = machine.Header;
         bool InForce(StepDefinition s) => Taught(s.School, s, header.School, definition) && (s.OnlyStart ?? header.Start) == header.Start;
-        // What this school leaves out is compiled as well: an error in it is found when the file is read, not when somebody chooses it.
-        Items = [.. definition.Phases.SelectMany(p => p.Steps.Select(s => Compile(s, p.Id, machine))).Where(i => InForce(i.Definition))];
+        Items = [.. compiled.Steps.Where(i => InForce(i.Definition)).Select(i => i with { })]; // what a step relies on is this school's own
         Places = Items.Select((item, i) => (item.Definition.Id, i)).ToDictionary(p => p.Id, p => p.i);
         foreach (var item in Items)
         {
@@ -50,8 +63,6 @@ internal sealed class Checklist
             item.DependsOn = [.. item.After.Select(d => Places[d.Step])];
         }
 
-        Drills = [.. definition.Drills.Select(d => new TrackedDrill(d, machine.Compile(d.When, $"drills.{d.Id}.when")))];
-        Ready = [.. definition.Ready.Select((r, i) => (r, machine.Compile(r.When, $"ready[{i}].when").Condition))];
         // Done comes first: the place of a step in the watch is its place in the list. Needs and drills are watched for what they move.
         Watch = new ConditionWatch.Plan([.. Items.Select(s => s.Done.Program), .. Items.Select(s => s.Needs.Program), .. Drills.Select(d => d.WhenProgram)], i => machine.Signals.All[i].ByHand);
     }
@@ -75,7 +86,7 @@ internal sealed class Checklist
         {
             var second = aircraft.Engines.FirstOrDefault(e => e.Id != first)?.Id ?? first;
             var fuelOn = Answered("fuelOn") is { } chosen ? aircraft.Engine.FuelOnN2Pct[chosen] : aircraft.Engine.FuelOnMinN2Pct;
-            return new Checklist(Substitute(p, first, second, fuelOn), machine);
+            return new Checklist(Texts.GetOrCreateValue(p).GetOrAdd(FormattableString.Invariant($"{first}/{fuelOn}"), _ => new Compiled(Substitute(p, first, second, fuelOn), machine)), machine);
         });
     }
 
