@@ -26,7 +26,7 @@ public sealed class StartAdvisor : MachineSystem
     private const double LatePuddle = 0.55, WetPuddle = 1.1;
     private const double SlowAfterS = 3;
 
-    /// <summary>Wetter or hotter than this it is given no fuel again: the fuel steps of the procedures wait for 0.3 to 0.4 and 200 to 230 °C.</summary>
+    /// <summary>Wetter or hotter than this it is given no fuel again: the fuel steps of the procedures wait for 0.2 to 0.4 and 200 to 250 °C.</summary>
     private const double WetAgain = 0.25, HotAgainC = 220;
     private const double OilSoonPct = 6;
     private const double FanFromPct = 14;
