@@ -73,14 +73,22 @@ public sealed class Database : IDisposable
         }
     }
 
-    /// <summary>A connection from the pool, set up for durable writes.</summary>
-    public SqliteConnection Connect()
+    /// <summary>A connection from the pool.</summary>
+    /// <param name="durable">A commit has reached the disk when it returns, so an acknowledged command survives anything. Else it may be lost with the power, and nothing else.</param>
+    public SqliteConnection Connect(bool durable = true)
     {
         var connection = new SqliteConnection(_connectionString);
-        connection.Open();
-        // FULL: a commit has reached the disk when it returns, so an acknowledged command survives anything.
-        Execute(connection, "PRAGMA synchronous = FULL");
-        return connection;
+        try
+        {
+            connection.Open();
+            Execute(connection, durable ? "PRAGMA synchronous = FULL" : "PRAGMA synchronous = NORMAL");
+            return connection;
+        }
+        catch
+        {
+            connection.Dispose();
+            throw;
+        }
     }
 
     private static void Execute(SqliteConnection connection, string sql)

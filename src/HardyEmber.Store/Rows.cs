@@ -19,4 +19,6 @@ internal static class Rows
     public static DateTimeOffset Time(string text) => DateTimeOffset.Parse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal);
 
     public static double? Real(SqliteDataReader reader, int column) => reader.IsDBNull(column) ? null : reader.GetDouble(column);
+
+    public static string? Text(SqliteDataReader reader, int column) => reader.IsDBNull(column) ? null : reader.GetString(column);
 }

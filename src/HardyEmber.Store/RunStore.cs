@@ -8,45 +8,88 @@ namespace HardyEmber.Store;
 
 /// <summary>A run as the logbook lists it.</summary>
 public sealed record RunRow(string Id, DateTimeOffset Created, string Aircraft, string Place, string Pilot, string Start, string Mode, string? Parent,
-    double Seconds, bool Ended, string? Verdict, string? Sentence, double? PeakC, int? Findings);
+    double Seconds, bool Ended, string? Verdict, string? Sentence, double? PeakC, int? Findings, IReadOnlyDictionary<string, string> School);
 
 /// <summary>A stored run: header, log, and how far it got.</summary>
-public sealed record StoredRun(string Id, DateTimeOffset Created, RunLog Log, long ProgressStep, bool Ended, string? Parent);
+/// <param name="Judged">Its judgement is stored.</param>
+/// <param name="Damage">What of its log could not be read; null where all could.</param>
+public sealed record StoredRun(string Id, DateTimeOffset Created, RunLog Log, long ProgressStep, bool Ended, string? Parent, bool Judged = false, string? Damage = null);
+
+/// <summary>The place of a row in the logbook: the next page begins after it.</summary>
+public sealed record RunKey(DateTimeOffset Created, string Id);
 
 /// <summary>What to list.</summary>
-/// <param name="Before">Only runs created before this one: the key of the last row of the page above.</param>
-public sealed record RunFilter(string? Pilot = null, string? Verdict = null, string? Aircraft = null, int Limit = 50, DateTimeOffset? Before = null);
+/// <param name="Start">The run's beginning: first, turnaround or air.</param>
+/// <param name="After">Only what comes after this row.</param>
+public sealed record RunFilter(string? Pilot = null, string? Verdict = null, string? Aircraft = null, string? Start = null, int Limit = 50, RunKey? After = null);
 
 /// <summary>The tables <c>runs</c> and <c>commands</c>.</summary>
-public sealed class RunStore(Database database)
+public sealed class RunStore(Database database, StoreWriter writer)
 {
-    /// <summary>Stores a run with the commands it already has, in one transaction.</summary>
-    public string Create(RunLog run, DateTimeOffset created, string? parent = null, long parentStep = 0)
+    /// <summary>Commands written at once: more would hold up the pilots who wait for theirs.</summary>
+    private const int ChunkOfCommands = 1000;
+
+    /// <summary>Stores a run with the commands it already has and, where it has ended, its judgement. It is there when all of it is.</summary>
+    /// <exception cref="StoreException">Nothing was stored.</exception>
+    public async Task<string> CreateAsync(RunLog run, DateTimeOffset created, string? parent = null, long parentStep = 0, RunSummary? summary = null)
     {
         ArgumentNullException.ThrowIfNull(run);
         var id = Guid.CreateVersion7(created).ToString("n");
-        using var connection = database.Connect();
-        using var transaction = connection.BeginTransaction();
-        using (var insert = connection.CreateCommand())
+        var whole = run.Commands.Count <= ChunkOfCommands;
+        void Finish(SqliteConnection connection)
         {
-            insert.CommandText = """
-                INSERT INTO runs (id, created, header, aircraft, place, pilot, start, mode, parent, parent_step, progress_step, ended)
-                VALUES ($id, $created, $header, $aircraft, $place, $pilot, $start, $mode, $parent, $parentStep, $progress, $ended)
-                """;
-            Rows.Bind(insert, ("$id", id), ("$created", Rows.Stamp(created)), ("$header", JsonSerializer.Serialize(run.Header, FleetJson.Line)),
-                ("$aircraft", run.Header.Aircraft), ("$place", run.Header.Place), ("$pilot", run.Header.Pilot), ("$start", run.Header.Start),
-                ("$mode", run.Header.Mode), ("$parent", parent), ("$parentStep", parent is null ? null : parentStep),
-                ("$progress", run.Commands.Count > 0 ? Math.Max(run.Commands[^1].Step, parentStep) : parentStep), ("$ended", run.Ended ? 1 : 0));
-            insert.ExecuteNonQuery();
+            using var update = connection.CreateCommand();
+            update.CommandText = "UPDATE runs SET arriving = 0 WHERE id = $id";
+            Rows.Bind(update, ("$id", id));
+            update.ExecuteNonQuery();
+            if (summary is not null)
+            {
+                Conclude(connection, id, summary);
+            }
         }
 
-        for (var i = 0; i < run.Commands.Count; i++)
+        for (var from = 0; from == 0 || from < run.Commands.Count; from += ChunkOfCommands)
         {
-            Insert(connection, id, i, run.Commands[i]);
+            var chunk = from;
+            await writer.WriteAsync(connection =>
+            {
+                if (chunk == 0)
+                {
+                    InsertRun(connection, id, run, created, parent, parentStep);
+                }
+
+                for (var i = chunk; i < Math.Min(chunk + ChunkOfCommands, run.Commands.Count); i++)
+                {
+                    Insert(connection, id, i, run.Commands[i]);
+                }
+
+                if (whole)
+                {
+                    Finish(connection);
+                }
+            }).ConfigureAwait(false);
         }
 
-        transaction.Commit();
+        if (!whole)
+        {
+            await writer.WriteAsync(Finish).ConfigureAwait(false);
+        }
+
         return id;
+    }
+
+    private static void InsertRun(SqliteConnection connection, string id, RunLog run, DateTimeOffset created, string? parent, long parentStep)
+    {
+        using var insert = connection.CreateCommand();
+        insert.CommandText = """
+            INSERT INTO runs (id, created, header, aircraft, place, pilot, start, mode, parent, parent_step, progress_step, ended, arriving)
+            VALUES ($id, $created, $header, $aircraft, $place, $pilot, $start, $mode, $parent, $parentStep, $progress, $ended, 1)
+            """;
+        Rows.Bind(insert, ("$id", id), ("$created", Rows.Stamp(created)), ("$header", JsonSerializer.Serialize(run.Header, FleetJson.Line)),
+            ("$aircraft", run.Header.Aircraft), ("$place", run.Header.Place), ("$pilot", run.Header.Pilot), ("$start", run.Header.Start),
+            ("$mode", run.Header.Mode), ("$parent", parent), ("$parentStep", parent is null ? null : parentStep),
+            ("$progress", run.Commands.Count > 0 ? Math.Max(run.Commands[^1].Step, parentStep) : parentStep), ("$ended", run.Ended ? 1 : 0));
+        insert.ExecuteNonQuery();
     }
 
     internal static void Insert(SqliteConnection connection, string id, int seq, RunCommand command)
@@ -59,11 +102,12 @@ public sealed class RunStore(Database database)
     }
 
     /// <summary>Reads a run whole, or null where there is none.</summary>
+    /// <exception cref="RunFileException">Its header cannot be read.</exception>
     public StoredRun? Find(string id)
     {
         using var connection = database.Connect();
         using var select = connection.CreateCommand();
-        select.CommandText = "SELECT created, header, progress_step, ended, parent FROM runs WHERE id = $id";
+        select.CommandText = "SELECT created, header, progress_step, ended, parent, verdict FROM runs WHERE id = $id AND arriving = 0";
         Rows.Bind(select, ("$id", id));
         using var reader = select.ExecuteReader();
         if (!reader.Read())
@@ -71,12 +115,23 @@ public sealed class RunStore(Database database)
             return null;
         }
 
-        var header = JsonSerializer.Deserialize<RunHeader>(reader.GetString(1), FleetJson.Line)!;
-        return new StoredRun(id, Rows.Time(reader.GetString(0)), new RunLog(header, Commands(connection, id)), reader.GetInt64(2), reader.GetInt64(3) != 0,
-            reader.IsDBNull(4) ? null : reader.GetString(4));
+        RunHeader header;
+        try
+        {
+            header = JsonSerializer.Deserialize<RunHeader>(reader.GetString(1), FleetJson.Line) ?? throw new JsonException();
+        }
+        catch (JsonException e)
+        {
+            throw new RunFileException(1, FleetJson.FieldOf(e), "the stored header is damaged and cannot be read");
+        }
+
+        var (commands, damage) = Commands(connection, id);
+        return new StoredRun(id, Rows.Time(reader.GetString(0)), new RunLog(header, commands), reader.GetInt64(2), reader.GetInt64(3) != 0,
+            Rows.Text(reader, 4), Rows.Text(reader, 5) is not null, damage);
     }
 
-    private static List<RunCommand> Commands(SqliteConnection connection, string id)
+    // What cannot be read ends the log: everything after it rests on it.
+    private static (List<RunCommand> Commands, string? Damage) Commands(SqliteConnection connection, string id)
     {
         using var select = connection.CreateCommand();
         select.CommandText = "SELECT step, kind, target, position, number FROM commands WHERE run = $id ORDER BY seq";
@@ -85,56 +140,104 @@ public sealed class RunStore(Database database)
         var commands = new List<RunCommand>();
         while (reader.Read())
         {
-            commands.Add(new RunCommand(reader.GetInt64(0), Enum.Parse<CommandKind>(reader.GetString(1), ignoreCase: true), reader.GetString(2),
-                reader.IsDBNull(3) ? null : reader.GetString(3), Rows.Real(reader, 4)));
+            if (!Enum.TryParse<CommandKind>(reader.GetString(1), ignoreCase: true, out var kind) || commands.Count > 0 && reader.GetInt64(0) < commands[^1].Step)
+            {
+                return (commands, $"line {commands.Count + 2}: the stored command is damaged; the run is shown up to there");
+            }
+
+            commands.Add(new RunCommand(reader.GetInt64(0), kind, reader.GetString(2), Rows.Text(reader, 3), Rows.Real(reader, 4)));
         }
 
-        return commands;
+        return (commands, null);
     }
 
-    /// <summary>Lists runs, newest first.</summary>
-    public IReadOnlyList<RunRow> List(RunFilter filter)
+    /// <summary>Lists runs, newest first, and how many the filter lets through in all.</summary>
+    public (IReadOnlyList<RunRow> Rows, int Total) List(RunFilter filter)
     {
         ArgumentNullException.ThrowIfNull(filter);
+        // Only constant text goes into the statement; a filter that is not there must not keep an index from being used.
+        var where = "arriving = 0"
+            + (filter.Pilot is null ? "" : " AND pilot = $pilot") + (filter.Verdict is null ? "" : " AND verdict = $verdict")
+            + (filter.Aircraft is null ? "" : " AND aircraft = $aircraft") + (filter.Start is null ? "" : " AND start = $start");
         using var connection = database.Connect();
         using var select = connection.CreateCommand();
-        select.CommandText = """
-            SELECT id, created, aircraft, place, pilot, start, mode, parent, progress_step, ended, verdict, sentence, peak_c, findings
-            FROM runs
-            WHERE ($pilot IS NULL OR pilot = $pilot) AND ($verdict IS NULL OR verdict = $verdict)
-              AND ($aircraft IS NULL OR aircraft = $aircraft) AND ($before IS NULL OR created < $before)
-            ORDER BY created DESC, id LIMIT $limit
+#pragma warning disable CA2100 // see above
+        select.CommandText = $"""
+            SELECT id, created, aircraft, place, pilot, start, mode, parent, progress_step, ended, verdict, sentence, peak_c, findings, header
+            FROM runs WHERE {where}{(filter.After is null ? "" : " AND (created, id) < ($created, $id)")}
+            ORDER BY created DESC, id DESC LIMIT $limit
             """;
-        Rows.Bind(select, ("$pilot", filter.Pilot), ("$verdict", filter.Verdict), ("$aircraft", filter.Aircraft),
-            ("$before", filter.Before is { } before ? Rows.Stamp(before) : null), ("$limit", Math.Clamp(filter.Limit, 1, 500)));
+        using var count = connection.CreateCommand();
+        count.CommandText = $"SELECT count(*) FROM runs WHERE {where}";
+#pragma warning restore CA2100
+        (string, object?)[] values = [("$pilot", filter.Pilot), ("$verdict", filter.Verdict), ("$aircraft", filter.Aircraft), ("$start", filter.Start)];
+        Rows.Bind(count, values);
+        Rows.Bind(select, [.. values, ("$created", filter.After is { } after ? Rows.Stamp(after.Created) : null), ("$id", filter.After?.Id), ("$limit", Math.Clamp(filter.Limit, 1, 500))]);
         using var reader = select.ExecuteReader();
         var rows = new List<RunRow>();
         while (reader.Read())
         {
             rows.Add(new RunRow(reader.GetString(0), Rows.Time(reader.GetString(1)), reader.GetString(2), reader.GetString(3), reader.GetString(4),
-                reader.GetString(5), reader.GetString(6), reader.IsDBNull(7) ? null : reader.GetString(7),
+                reader.GetString(5), reader.GetString(6), Rows.Text(reader, 7),
                 Math.Round(reader.GetInt64(8) * Core.Simulation.Machine.StepSeconds, 2), reader.GetInt64(9) != 0,
-                reader.IsDBNull(10) ? null : reader.GetString(10), reader.IsDBNull(11) ? null : reader.GetString(11),
-                Rows.Real(reader, 12), reader.IsDBNull(13) ? null : reader.GetInt32(13)));
+                Rows.Text(reader, 10), Rows.Text(reader, 11), Rows.Real(reader, 12), reader.IsDBNull(13) ? null : reader.GetInt32(13), School(reader.GetString(14))));
         }
 
-        return rows;
+        return (rows, Convert.ToInt32(count.ExecuteScalar(), CultureInfo.InvariantCulture));
     }
+
+    private static Dictionary<string, string> School(string header)
+    {
+        try
+        {
+            return JsonSerializer.Deserialize<SchoolOnly>(header, FleetJson.Loose)?.School ?? [];
+        }
+        catch (JsonException)
+        {
+            return []; // a damaged header is told of when the run is opened
+        }
+    }
+
+    private sealed record SchoolOnly(Dictionary<string, string>? School);
 
     public int Count()
     {
         using var connection = database.Connect();
         using var select = connection.CreateCommand();
-        select.CommandText = "SELECT count(*) FROM runs";
+        select.CommandText = "SELECT count(*) FROM runs WHERE arriving = 0";
         return Convert.ToInt32(select.ExecuteScalar(), CultureInfo.InvariantCulture);
     }
 
-    /// <summary>Keeps what the logbook shows of an ended run.</summary>
-    public void Conclude(string id, RunSummary summary)
+    /// <summary>Runs whose log has its end but that were never judged: a crash came between, in a version that did not write both at once.</summary>
+    public IReadOnlyList<string> Unjudged()
     {
-        ArgumentNullException.ThrowIfNull(summary);
         using var connection = database.Connect();
-        using var transaction = connection.BeginTransaction();
+        using var select = connection.CreateCommand();
+        select.CommandText = "SELECT id FROM runs WHERE verdict IS NULL AND arriving = 0 AND EXISTS (SELECT 1 FROM commands WHERE run = id AND kind = 'end')";
+        using var reader = select.ExecuteReader();
+        var found = new List<string>();
+        while (reader.Read())
+        {
+            found.Add(reader.GetString(0));
+        }
+
+        return found;
+    }
+
+    /// <summary>Forgets runs that had not arrived whole when the server was stopped.</summary>
+    public Task ForgetHalfArrivedAsync() => writer.WriteAsync(connection =>
+    {
+        using var delete = connection.CreateCommand();
+        delete.CommandText = "DELETE FROM runs WHERE arriving = 1";
+        delete.ExecuteNonQuery();
+    });
+
+    /// <summary>Keeps what the logbook shows of an ended run.</summary>
+    /// <exception cref="StoreException">Nothing was stored.</exception>
+    public Task ConcludeAsync(string id, RunSummary summary) => writer.WriteAsync(c => Conclude(c, id, summary));
+
+    internal static void Conclude(SqliteConnection connection, string id, RunSummary summary)
+    {
         using var update = connection.CreateCommand();
         update.CommandText = """
             UPDATE runs SET ended = 1, verdict = $verdict, sentence = $sentence, peak_c = $peak, findings = $findings, progress_step = $step WHERE id = $id
@@ -144,28 +247,13 @@ public sealed class RunStore(Database database)
             ("$step", (long)Math.Round(summary.Seconds / Core.Simulation.Machine.StepSeconds)));
         update.ExecuteNonQuery();
         StartStore.Replace(connection, id, summary.Starts);
-        transaction.Commit();
     }
 
-    /// <summary>Remembers how far live runs have got. Not a promise to anyone, so one transaction for all.</summary>
-    public void Progress(IReadOnlyCollection<(string Id, long Step)> runs)
+    internal static void Progress(SqliteConnection connection, string id, long step)
     {
-        ArgumentNullException.ThrowIfNull(runs);
-        if (runs.Count == 0)
-        {
-            return;
-        }
-
-        using var connection = database.Connect();
-        using var transaction = connection.BeginTransaction();
-        foreach (var (id, step) in runs)
-        {
-            using var update = connection.CreateCommand();
-            update.CommandText = "UPDATE runs SET progress_step = max(progress_step, $step) WHERE id = $id";
-            Rows.Bind(update, ("$id", id), ("$step", step));
-            update.ExecuteNonQuery();
-        }
-
-        transaction.Commit();
+        using var update = connection.CreateCommand();
+        update.CommandText = "UPDATE runs SET progress_step = max(progress_step, $step) WHERE id = $id";
+        Rows.Bind(update, ("$id", id), ("$step", step));
+        update.ExecuteNonQuery();
     }
 }

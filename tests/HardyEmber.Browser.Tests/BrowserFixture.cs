@@ -8,20 +8,25 @@ using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Interactions;
 
-// Most of the time a test waits for a machine that starts as slowly as a real one: two browsers share the cores well.
+// Starting a browser and drawing pages leave a core idle now and then: two classes share the cores well.
 [assembly: CollectionBehavior(MaxParallelThreads = 2)]
 
 namespace HardyEmber.Browser.Tests;
 
-/// <summary>One real server and one Chromium for all tests of a class; two classes are at work at a time.</summary>
-public sealed class BrowserFixture : IAsyncLifetime
+/// <summary>
+/// One real server and one Chromium for all tests of a class. The server's clock stands until a test moves it, so that nothing
+/// depends on how fast this machine is.
+/// </summary>
+public class BrowserFixture : IAsyncLifetime
 {
     public ServerProcess Server { get; private set; } = null!;
     public ChromeDriver Driver { get; private set; } = null!;
 
+    protected virtual bool Stepped => true;
+
     public async ValueTask InitializeAsync()
     {
-        Server = await ServerProcess.StartAsync();
+        Server = await ServerProcess.StartAsync(stepped: Stepped);
         Driver = Chrome.Start();
     }
 
@@ -29,13 +34,35 @@ public sealed class BrowserFixture : IAsyncLifetime
     {
         Driver.Quit();
         await Server.DisposeAsync();
+        GC.SuppressFinalize(this);
     }
+}
+
+/// <summary>The same with the real clock: for what is about time itself, a lost connection and the pause.</summary>
+public sealed class RealTimeFixture : BrowserFixture
+{
+    protected override bool Stepped => false;
 }
 
 /// <summary>What a pilot does on the page.</summary>
 internal sealed class Cockpit(BrowserFixture fixture)
 {
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
+    /// <summary>For what the browser and the server do by themselves, while the clock stands.</summary>
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(30);
+
+    // Resolves when the page shows a state of its run, and the effect of all that was sent.
+    private const string Shown = """
+        const [n, done] = [arguments[0], arguments[arguments.length - 1]];
+        const shown = () => {
+          const mark = document.querySelector('[data-testid=frame]');
+          return !mark || (mark.dataset.pending === '0' && (n[mark.dataset.run] ?? 0) <= Number(mark.dataset.frame));
+        };
+        if (shown()) { done(true); }
+        else {
+          const seen = new MutationObserver(() => { if (shown()) { seen.disconnect(); done(true); } });
+          seen.observe(document.documentElement, { subtree: true, childList: true, attributes: true, attributeFilter: ['data-frame', 'data-pending', 'data-run'] });
+        }
+        """;
 
     public ChromeDriver Driver => fixture.Driver;
 
@@ -65,6 +92,7 @@ internal sealed class Cockpit(BrowserFixture fixture)
         var id = (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
         Go($"/run/{id}");
         Find("[data-testid=clock]");
+        Settle();
         return id;
     }
 
@@ -126,13 +154,65 @@ internal sealed class Cockpit(BrowserFixture fixture)
 
     public bool Lit(string lamp) => Attribute($"[data-lamp='{lamp}']", "data-lit") == "true";
 
-    public void Press(string key) => new Actions(Driver).SendKeys(key).Perform();
+    /// <summary>Waits until what was sent has been stored and is on the screen.</summary>
+    public void Settle() => Driver.ExecuteAsyncScript(Shown, new Dictionary<string, object>());
+
+    /// <summary>Moves the clock on and waits until the page shows it.</summary>
+    public void Step(double seconds)
+    {
+        Settle();
+        var reached = Server.StepAsync(seconds).GetAwaiter().GetResult();
+        Driver.ExecuteAsyncScript(Shown, reached.ToDictionary(r => r.Key, r => (object)r.Value));
+    }
+
+    /// <summary>Moves the clock on until a condition holds; fails after so many seconds of it.</summary>
+    public void StepUntil(Func<bool> condition, string what, double withinS = 60, double stepS = 0.2)
+    {
+        Settle();
+        for (var left = withinS; !condition(); left -= stepS)
+        {
+            if (left < 0)
+            {
+                throw new TimeoutException($"{what} did not come within {withinS} s; cue {CueId}, at {Text("[data-testid=clock]")}, console: {string.Join(" | ", Console())}");
+            }
+
+            Step(stepS);
+        }
+    }
+
+    /// <summary>Presses a key and waits until what it sent is on the screen.</summary>
+    public void Press(string key)
+    {
+        new Actions(Driver).SendKeys(key).Perform();
+        Settle();
+    }
+
+    /// <summary>Opens a link of the chain.</summary>
+    public void OpenLink(string link)
+    {
+        Click($"[data-link={link}]");
+        _ = Find($"[data-panel={link}]");
+    }
+
+    /// <summary>Presses a control's position on its card.</summary>
+    public void Choose(string control, string position) =>
+        Click(Until(() => Driver.FindElements(By.CssSelector($"[data-control={control}] [role=radio]")).FirstOrDefault(e => e.Text == position), $"{control} {position}"));
+
+    public void Click(string selector) => Click(Find(selector));
+
+    /// <summary>Presses an element and waits until what it sent is on the screen.</summary>
+    public void Click(IWebElement element)
+    {
+        element.Click();
+        Settle();
+    }
 
     public void KeyDown(string key) => Key("keyDown", key);
 
     public void KeyUp(string key) => Key("keyUp", key);
 
-    private void Key(string type, string key) =>
+    private void Key(string type, string key)
+    {
         Driver.ExecuteCdpCommand("Input.dispatchKeyEvent", new Dictionary<string, object?>
         {
             ["type"] = type,
@@ -141,6 +221,8 @@ internal sealed class Cockpit(BrowserFixture fixture)
             ["windowsVirtualKeyCode"] = (int)char.ToUpperInvariant(key[0]),
             ["text"] = type == "keyDown" ? key : "",
         });
+        Settle();
+    }
 
     /// <summary>Errors and warnings of the page, but for the refused connection of a server that a test has killed.</summary>
     public IReadOnlyList<string> Console() =>

@@ -9,7 +9,7 @@ namespace HardyEmber.Browser.Tests;
 /// <summary>Crank, light-off, spool on the seven types, in the browser: the watch, the card, abnormal starts answered.</summary>
 public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
 {
-    private static readonly TimeSpan Spool = TimeSpan.FromSeconds(90);
+    private const double SpoolS = 240;
     private readonly Cockpit _page = new(fixture);
 
     /// <summary>Opens a run that a steady pilot has brought to a step, the first crank where none is named: what is looked at here begins there.</summary>
@@ -41,11 +41,10 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
     public async Task Each_type_starts_its_engine_under_the_watch_and_gets_its_card(string type)
     {
         await AtTheCrankAsync(Cockpit.Calm with { Aircraft = type });
-        _page.Press("4");
         var hands = new Hands(_page);
-        hands.Follow("keyboard", () => Watched("true"), Spool);
+        hands.Follow("keyboard", () => Watched("true"), SpoolS);
         var heard = new HashSet<string>();
-        hands.Follow("keyboard", () => heard.Add(Advice) && Watched("false") || Watched("false"), Spool);
+        hands.Follow("keyboard", () => heard.Add(Advice) && Watched("false") || Watched("false"), SpoolS);
         Assert.DoesNotContain(heard, w => w is not ("" or "none" or "stay" or "late-light" or "warm" or "slow"));
         var card = _page.Find("[data-testid=start-card]");
         Assert.Equal("idle", card.GetDomAttribute("data-outcome"));
@@ -59,9 +58,8 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
     public async Task The_second_engine_is_turned_by_the_first_where_the_school_says_so()
     {
         var id = await AtTheCrankAsync(Cockpit.Calm with { School = new Dictionary<string, string> { ["secondAir"] = "bleed" } }, "cross-feed-on");
-        _page.Press("4");
         var hands = new Hands(_page);
-        hands.Follow("keyboard", () => _page.Text("[data-testid=tape-text]").Contains("Cross-feed → off", StringComparison.Ordinal), Spool);
+        hands.Follow("keyboard", () => _page.Text("[data-testid=tape-text]").Contains("Cross-feed → off", StringComparison.Ordinal), SpoolS);
         var log = await _page.Server.Client.GetStringAsync(new Uri($"/api/runs/{id}/file", UriKind.Relative));
         string[] led = ["\"cross-feed\",\"to\":\"on\"", "\"throttle-right\",\"to\":\"half\"", "\"aux-unit\",\"to\":\"off\"", "\"crank\",\"to\":\"left\"",
             "\"throttle-left\",\"to\":\"idle\"", "\"throttle-right\",\"to\":\"idle\"", "\"cross-feed\",\"to\":\"off\""];
@@ -79,12 +77,11 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
     public async Task An_abnormal_start_is_named_answered_and_truly_debriefed(string type, string fault, string engine, string advice)
     {
         await AtTheCrankAsync(Cockpit.Calm with { Aircraft = type, Faults = [new RunFault(fault, engine)] });
-        _page.Press("2");
         var hands = new Hands(_page);
-        hands.Follow("keyboard", () => Advice == advice, Spool);
+        hands.Follow("keyboard", () => Advice == advice, SpoolS);
         Assert.Equal(engine, Engine);
         _page.Press("c");
-        _page.UntilTrue(() => Advice != advice, "the end of the advice");
+        _page.StepUntil(() => Advice != advice, "the end of the advice");
         _page.Find("[data-testid=end-run]").Click();
         _page.Find("[data-testid=verdict]");
         Assert.Contains("recognised", _page.Find("[data-testid=finding][data-code=fault-answered]").Text, StringComparison.Ordinal);
@@ -99,14 +96,14 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
         var hands = new Hands(_page);
         hands.Type("crank right");
         _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
-        _page.UntilTrue(() => Watched("true"), "the watch");
+        _page.StepUntil(() => Watched("true"), "the watch");
         Assert.Contains("nothing but the machine", _page.Text("[aria-label=Guide]"), StringComparison.Ordinal);
         _page.Find("[data-testid=advice]");
         _page.Find("[data-testid=watch] input[type=checkbox]").Click();
         Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-testid=advice]")));
-        _page.UntilTrue(() => _page.Reading("Core speed right") >= 20, "twenty percent");
-        _page.Find("[aria-label='Throttle right: idle']").Click();
-        _page.UntilTrue(() => _page.Text("[data-testid=watch]").Contains("in 2 s", StringComparison.Ordinal) && Ahead() > 785, "the projection over the limit");
+        _page.StepUntil(() => _page.Reading("Core speed right") >= 20, "twenty percent");
+        _page.Click("[aria-label='Throttle right: idle']");
+        _page.StepUntil(() => _page.Text("[data-testid=watch]").Contains("in 2 s", StringComparison.Ordinal) && Ahead() > 785, "the projection over the limit");
         _page.Press("c");
         _page.Find("[data-testid=end-run]").Click();
         _page.Find("[data-testid=finding][data-code=hot-start-answered]");

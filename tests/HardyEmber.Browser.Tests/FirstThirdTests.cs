@@ -20,8 +20,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
     public async Task To_the_edge_of_cranking(string aircraft, string way, double oatC)
     {
         await _page.OpenRunAsync(At(aircraft, oatC));
-        _page.Press("4");
-        new Hands(_page).Follow(way, AtTheEdge, TimeSpan.FromSeconds(150));
+        new Hands(_page).Follow(way, AtTheEdge, 900);
         Assert.False(_page.Lit("fire"));
         Assert.Empty(_page.Console());
     }
@@ -42,7 +41,6 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
     public async Task A_fault_is_recognised_and_answered(string aircraft, string code, string? item, string acts, string? report)
     {
         await _page.OpenRunAsync(At(aircraft) with { Faults = [new RunFault(code, Item: item)] });
-        _page.Press(report is null ? "2" : "3");
         _page.Press("/");
         var hands = new Hands(_page);
         foreach (var act in acts.Split('|'))
@@ -52,7 +50,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
 
         if (report is null)
         {
-            _page.UntilTrue(() => _page.CueId == "aux-off", "the drill", TimeSpan.FromSeconds(40));
+            _page.StepUntil(() => _page.CueId == "aux-off", "the drill");
             hands.Type("auxiliary unit off");
         }
         else
@@ -80,7 +78,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
             "dead-bulb" => () => _page.Lit("hot") && !_page.Lit("fire"),
             _ => () => string.CompareOrdinal(_page.Text("[data-testid=clock]"), "00:26") >= 0,
         };
-        _page.UntilTrue(seen, $"the sign of {code}", TimeSpan.FromSeconds(40));
+        _page.StepUntil(seen, $"the sign of {code}");
     }
 
     [Fact]
@@ -96,7 +94,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
         _page.Find("[data-panel=battery]");
         _page.UntilTrue(() => _page.Driver.SwitchTo().ActiveElement().Text == "on", "the focus on the switch's position");
         _page.Press(Keys.Enter);
-        _page.UntilTrue(() => _page.Lit("generator-right"), "the battery on");
+        _page.StepUntil(() => _page.Lit("generator-right"), "the battery on");
         new Actions(_page.Driver).MoveToElement(_page.Find("[data-lamp=generator-right]")).Perform();
         _page.Driver.ExecuteScript("document.activeElement.blur()");
         _page.Press("w");
@@ -116,7 +114,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
         hands.Type("battery on");
         hands.Type("inverter 2 on");
         _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
-        _page.UntilTrue(() => _page.Attribute("[data-edge='inverter.two/instruments']", "data-live") == "true", "the feed of the instruments");
+        _page.StepUntil(() => _page.Attribute("[data-edge='inverter.two/instruments']", "data-live") == "true", "the feed of the instruments");
         var battery = _page.Find("[data-node=battery]");
         _page.Driver.ExecuteScript("arguments[0].focus()", battery);
         _page.Press(Keys.Enter);
@@ -135,7 +133,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
         hands.Type("battery half");
         _page.UntilTrue(() => _page.Text("[data-testid=command-line]").Contains("it has off, on", StringComparison.Ordinal), "the positions");
         hands.Type("battery on");
-        _page.UntilTrue(() => _page.Lit("generator-right"), "the battery");
+        _page.StepUntil(() => _page.Lit("generator-right"), "the battery");
         var line = _page.Find("[aria-label=Command]");
         line.SendKeys(Keys.ArrowUp + Keys.ArrowUp);
         _page.UntilTrue(() => line.GetDomProperty("value") == "battery half", "the line before");
@@ -145,21 +143,20 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
     public async Task What_the_crew_says_is_written_and_a_caution_is_acknowledged_and_restacked()
     {
         await _page.OpenRunAsync(At("sedge") with { Faults = [new RunFault("in-the-way")] });
-        _page.Press("3");
         _page.Press("/");
         var hands = new Hands(_page);
         hands.Type("battery on");
         hands.Type("ask start asking");
-        _page.UntilTrue(() => _page.Text("[data-testid=caption]").Contains("Hold", StringComparison.Ordinal), "the refusal", TimeSpan.FromSeconds(20));
+        _page.StepUntil(() => _page.Text("[data-testid=caption]").Contains("Hold", StringComparison.Ordinal), "the refusal");
         hands.Type("ask cart asking");
         hands.Type("ground power master on");
-        _page.UntilTrue(() => _page.Attribute("[data-testid=master-caution]", "data-lit") == "true", "the master caution");
+        _page.StepUntil(() => _page.Attribute("[data-testid=master-caution]", "data-lit") == "true", "the master caution");
         _page.Find("[data-testid=master-caution]").Click();
-        _page.UntilTrue(() => _page.Attribute("[data-testid=master-caution]", "data-lit") == "false", "the master out");
+        _page.StepUntil(() => _page.Attribute("[data-testid=master-caution]", "data-lit") == "false", "the master out");
         hands.Type("instrument inverter on");
-        _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-testid=stack] [aria-label=gap]")).Count > 0, "the gap");
+        _page.StepUntil(() => _page.Driver.FindElements(By.CssSelector("[data-testid=stack] [aria-label=gap]")).Count > 0, "the gap");
         _page.Find("[data-testid=master-caution]").Click();
-        _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-testid=stack] [aria-label=gap]")).Count == 0, "the gap closed");
+        _page.StepUntil(() => _page.Driver.FindElements(By.CssSelector("[data-testid=stack] [aria-label=gap]")).Count == 0, "the gap closed");
     }
 
     [Fact]

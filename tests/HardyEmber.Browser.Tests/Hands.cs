@@ -9,11 +9,14 @@ internal sealed record CueAct(string Cue, string Kind, string Target, string To)
 /// <summary>Three ways to do what a cue asks: by pointer on the controls themselves, by keys, by the command line.</summary>
 internal sealed class Hands(Cockpit page)
 {
-    private static readonly TimeSpan LongestHold = TimeSpan.FromSeconds(40);
-    private static readonly TimeSpan Taken = TimeSpan.FromSeconds(3);
+    /// <summary>The longest held act of the fleet takes half of it.</summary>
+    private const double LongestHoldS = 60;
 
-    /// <summary>Follows the cues in one of the ways until a cue comes that ends it.</summary>
-    public void Follow(string way, Func<bool> enough, TimeSpan within)
+    /// <summary>How long the machine may take to show that an act was done.</summary>
+    private const double TakenWithinS = 2;
+
+    /// <summary>Follows the cues in one of the ways until a cue comes that ends it; fails after so many seconds of the run.</summary>
+    public void Follow(string way, Func<bool> enough, double withinS)
     {
         if (way == "command line")
         {
@@ -21,38 +24,39 @@ internal sealed class Hands(Cockpit page)
             page.Find("[aria-label=Command]");
         }
 
-        page.UntilTrue(
-            () =>
+        for (var left = withinS; !enough();)
+        {
+            if (left < 0)
             {
-                // First what is asked, then whether it is enough: a cue that comes with the end between the two would be answered.
-                // A key does what is asked when it comes down, so it must still be asked then.
-                var act = Asked();
-                if (enough())
-                {
-                    return true;
-                }
+                throw new TimeoutException($"the end of it by {way} did not come within {withinS} s; cue {page.Cue}, at {page.Text("[data-testid=clock]")}");
+            }
 
-                if (act is not null && act == Asked())
-                {
-                    Do(way, act);
-                }
+            if (Asked() is { } act)
+            {
+                Do(way, act);
+                left -= TakenWithinS;
+            }
+            else
+            {
+                var rest = page.CueKind == "wait" ? 1 : 0.2;
+                page.Step(rest);
+                left -= rest;
+            }
+        }
 
-                return false;
-            },
-            $"the end of it by {way}",
-            within);
         if (way == "command line")
         {
             page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
         }
     }
 
-    // Read in one go: the cue may change between two questions.
+    /// <summary>What is asked for, once it may be done: a cue that has only just come takes no press.</summary>
     private CueAct? Asked()
     {
+        page.UntilTrue(() => page.Attribute("[data-testid=cue-act]", "aria-disabled") != "true", "the cue read");
         var parts = (IReadOnlyCollection<object>?)page.Driver.ExecuteScript("""
             const cue = document.querySelector('[data-testid=cue][data-kind=act]'), act = document.querySelector('[data-testid=cue-act]');
-            return cue && act?.dataset.target && act.ariaDisabled !== 'true' ? [cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? ''] : null;
+            return cue && act?.dataset.target ? [cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? ''] : null;
             """);
         return parts?.Cast<string>().ToList() is [var cue, var kind, var target, var to] ? new CueAct(cue, kind, target, to) : null;
     }
@@ -72,52 +76,32 @@ internal sealed class Hands(Cockpit page)
                 break;
         }
 
-        // The act is on its way; the next cue may ask for the same control again, so wait for this one to be taken.
-        try
+        // The machine decides five times a second whether it was done. What was refused, or is still due, is asked again.
+        for (var left = TakenWithinS; left > 0 && page.Cue == (act.Cue, "act"); left -= 0.2)
         {
-            page.UntilTrue(() => page.Cue != (act.Cue, "act"), $"the cue after {act.Cue}", TimeSpan.FromSeconds(2));
-        }
-        catch (TimeoutException)
-        {
-            // Refused, or still due: it is asked again.
+            page.Step(0.2);
         }
     }
 
-    /// <summary>The hand is where it was asked to be and must stay there.</summary>
-    private bool Holding(CueAct act) => page.Cue is (var id, "watch") && id == act.Cue;
-
     /// <summary>
-    /// Keeps the hand there until the cue lets it go. A hold that was not taken, or was cut short by the machine, is over as
-    /// well: what is due then is asked anew.
+    /// Keeps the hand there until the cue lets it go. A hold that was cut short by the machine is over as well: what is due then
+    /// is asked anew.
     /// </summary>
     private void Hold(CueAct act)
     {
-        try
-        {
-            page.UntilTrue(() => page.Cue != (act.Cue, "act"), $"the hold of {act.Cue} taken", Taken);
-        }
-        catch (TimeoutException)
-        {
-            return;
-        }
-
-        page.UntilTrue(() => !Holding(act), $"the end of {act.Cue}", LongestHold);
+        page.StepUntil(() => page.Cue != (act.Cue, "act"), $"the hold of {act.Cue} taken", TakenWithinS);
+        page.StepUntil(() => page.Cue is not (var id, "watch") || id != act.Cue, $"the end of {act.Cue}", LongestHoldS);
     }
 
     private void ByKey(CueAct act)
     {
         page.KeyDown(" ");
-        try
+        if (act.Kind == "hold")
         {
-            if (act.Kind == "hold")
-            {
-                Hold(act);
-            }
+            Hold(act);
         }
-        finally
-        {
-            page.KeyUp(" ");
-        }
+
+        page.KeyUp(" ");
     }
 
     private void ByMouse(CueAct act)
@@ -125,57 +109,28 @@ internal sealed class Hands(Cockpit page)
         if (act.Kind == "look")
         {
             // A reading has no card to look at: the guide's own button confirms it.
-            var eye = page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] button[aria-label^='Look at']")).FirstOrDefault() ?? page.Find("[data-testid=cue-act]");
-            Click(eye);
+            page.Click(page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] button[aria-label^='Look at']")).FirstOrDefault() ?? page.Find("[data-testid=cue-act]"));
             return;
         }
 
-        var card = $"[data-control='{act.Target}']";
-        try
-        {
-            page.UntilTrue(() => page.Driver.FindElements(By.CssSelector(card)).Count > 0 || page.CueId != act.Cue, card, TimeSpan.FromSeconds(3));
-        }
-        catch (TimeoutException)
-        {
-            return; // another cue came and went in between: what is due now is asked anew
-        }
-
-        var positions = page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] :is([role=radio], button)"));
+        _ = page.Find($"[data-control='{act.Target}']");
+        IReadOnlyList<IWebElement> Positions() => page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] :is([role=radio], button)"));
+        static bool Named(IWebElement b, string end) => b.GetDomAttribute("aria-label")?.EndsWith(end, StringComparison.Ordinal) == true;
         if (act.Kind == "hold")
         {
-            if (positions.FirstOrDefault(b => b.GetDomAttribute("aria-label")?.EndsWith($": hold {act.To}", StringComparison.Ordinal) == true) is not { } button)
-            {
-                return;
-            }
-
-            new Actions(page.Driver).ClickAndHold(button).Perform();
+            new Actions(page.Driver).ClickAndHold(Positions().First(b => Named(b, $": hold {act.To}"))).Perform();
             Hold(act);
             new Actions(page.Driver).Release().Perform();
+            page.Settle();
             return;
         }
 
-        var guard = positions.FirstOrDefault(b => b.GetDomAttribute("aria-label")?.EndsWith("lift the guard", StringComparison.Ordinal) == true);
-        if (guard is not null)
+        if (Positions().FirstOrDefault(b => Named(b, "lift the guard")) is { } guard)
         {
-            Click(guard);
+            page.Click(guard);
         }
 
-        if (positions.FirstOrDefault(b => b.Text == act.To || b.GetDomAttribute("aria-label")?.EndsWith($": {act.To}", StringComparison.Ordinal) == true) is { } position)
-        {
-            Click(position);
-        }
-    }
-
-    private static void Click(IWebElement element)
-    {
-        try
-        {
-            element.Click();
-        }
-        catch (StaleElementReferenceException)
-        {
-            // The screen moved on under the pointer: the next look finds it anew.
-        }
+        page.Click(Positions().First(b => b.Text == act.To || Named(b, $": {act.To}")));
     }
 
     private void ByLine(CueAct act)
@@ -189,10 +144,11 @@ internal sealed class Hands(Cockpit page)
         }
     }
 
-    /// <summary>Types a line into the open command line and waits for its echo.</summary>
+    /// <summary>Types a line into the open command line and waits for what it does.</summary>
     public void Type(string line)
     {
         page.Find("[aria-label=Command]").SendKeys(line + Keys.Enter);
         page.UntilTrue(() => page.Find("[aria-label=Command]").GetDomProperty("value") == "", $"the line taken: {line}");
+        page.Settle();
     }
 }

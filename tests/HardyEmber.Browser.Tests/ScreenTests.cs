@@ -15,19 +15,7 @@ public sealed class ScreenTests(BrowserFixture fixture) : IClassFixture<BrowserF
     {
         await _page.OpenRunAsync(Cockpit.Calm with { Start = "air", Flight = new RunFlight(25000, 230, "right") });
         _page.UntilTrue(() => _page.Text("[aria-label='Height costs']").Contains("Left above the decision height", StringComparison.Ordinal), "the height costs");
-        _page.Press("2");
-        _page.UntilTrue(
-            () =>
-            {
-                if (_page.CueKind == "act")
-                {
-                    _page.Press(" ");
-                }
-
-                return _page.CueKind == "finished";
-            },
-            "the restart",
-            TimeSpan.FromSeconds(90));
+        new Hands(_page).Follow("keyboard", () => _page.CueKind == "finished", 300);
         Assert.Contains("lit", _page.Text("[data-testid=envelope-word]"), StringComparison.Ordinal);
         _page.Find("[data-testid=end-run]").Click();
         Assert.Equal("launch-ready", _page.Find("[data-testid=verdict]").GetDomAttribute("data-verdict"));

@@ -6,7 +6,7 @@ namespace HardyEmber.Browser.Tests;
 /// <summary>The start screen flown by hands: keys, pointer, and what goes wrong.</summary>
 public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
 {
-    private static readonly TimeSpan WholeStart = TimeSpan.FromSeconds(300);
+    private const double WholeStartS = 1500;
     private readonly Cockpit _page = new(fixture);
 
     /// <summary>From the first page to the verdict by keyboard alone, knowing nothing but what the screen says.</summary>
@@ -20,16 +20,13 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         _page.UntilTrue(() => Focused("data-testid") == "begin" || Tab(), "the Begin button by Tab");
         _page.Press(Keys.Enter);
         _page.Find("[data-testid=cue]");
-        _page.Press("3");
-        _page.UntilTrue(() => Finished(), "the whole start", WholeStart);
+        new Hands(_page).Follow("keyboard", () => _page.CueKind == "finished", WholeStartS);
         _page.UntilTrue(() => Focused("data-testid") == "end-run" || Tab(), "the End button by Tab");
         _page.Press(Keys.Enter);
         var verdict = _page.Find("[data-testid=verdict]").GetDomAttribute("data-verdict");
         Assert.True(verdict == "launch-ready", $"{verdict}: {_page.Text("[aria-label=Findings]")}");
         Assert.Empty(_page.Console());
     }
-
-    private string _rate = "3";
 
     private bool Tab()
     {
@@ -38,34 +35,6 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
     }
 
     private string Focused(string attribute) => _page.Driver.SwitchTo().ActiveElement().GetDomAttribute(attribute) ?? "";
-
-    // Space does what the cue asks; where it asks for a hold, the key stays down until the cue changes.
-    private bool Finished()
-    {
-        var (cue, kind) = (_page.CueId, _page.CueKind);
-        if (kind == "finished")
-        {
-            return true;
-        }
-
-        // Waits are passed at twice the rate at which hands can follow.
-        var rate = kind is "wait" ? "4" : "3";
-        if (rate != _rate)
-        {
-            _page.Press(_rate = rate);
-        }
-
-        if (kind != "act" || _page.Attribute("[data-testid=cue-act]", "aria-disabled") == "true")
-        {
-            return false;
-        }
-
-        _page.KeyDown(" ");
-        var holds = _page.Text("[data-testid=cue-act]").StartsWith("Hold", StringComparison.Ordinal);
-        _page.UntilTrue(() => !_page.Text("[data-testid=cue-act]").StartsWith("Holding", StringComparison.Ordinal) && (_page.CueId != cue || !holds), $"the end of {cue}", TimeSpan.FromSeconds(40));
-        _page.KeyUp(" ");
-        return false;
-    }
 
     /// <summary>A press meant for the brake must not do what has just come in its place, which nobody can have read.</summary>
     [Fact]
@@ -82,12 +51,13 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
             }).observe(cue, { attributeFilter: ['data-cue'] });
             """);
         _page.Press(" ");
+        _page.Step(0.4);
         _page.UntilTrue(() => Driver().FindElements(By.CssSelector("[data-testid=toast]")).Count(t => t.Text.Contains("had just changed", StringComparison.Ordinal)) == 2, "both presses refused");
         var second = _page.CueId;
         Assert.NotEqual("sweep-brake", second);
         _page.UntilTrue(() => _page.Attribute("[data-testid=cue-act]", "aria-disabled") != "true", "the cue read");
         _page.Press(" ");
-        _page.UntilTrue(() => _page.CueId != second, "the cue done when it was read");
+        _page.StepUntil(() => _page.CueId != second, "the cue done when it was read");
         var log = await _page.Server.Client.GetStringAsync(new Uri($"/api/runs/{id}/file", UriKind.Relative));
         Assert.Equal(3, log.Trim().Split('\n').Length);
     }
@@ -96,15 +66,15 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
     public async Task A_switch_a_sprung_switch_and_a_knob_are_worked_by_pointer()
     {
         await _page.OpenRunAsync(Cockpit.Calm);
-        Choose("battery", "on");
-        _page.UntilTrue(() => _page.Lit("generator-right"), "the generator caution");
-        Link("auxiliary");
+        _page.Choose("battery", "on");
+        _page.StepUntil(() => _page.Lit("generator-right"), "the generator caution");
+        _page.OpenLink("auxiliary");
         var hold = _page.Find("[aria-label='Fire detection test: hold a']");
         new Actions(_page.Driver).ClickAndHold(hold).Perform();
-        _page.UntilTrue(() => _page.Lit("fire-bay-right") && _page.Text("[data-testid=caption]").Contains("engine bay right", StringComparison.Ordinal), "the first zone, lit and called");
+        _page.StepUntil(() => _page.Lit("fire-bay-right") && _page.Text("[data-testid=caption]").Contains("engine bay right", StringComparison.Ordinal), "the first zone, lit and called");
         new Actions(_page.Driver).Release().Perform();
-        _page.UntilTrue(() => !_page.Lit("fire-bay-right"), "the lamp out after letting go");
-        Link("air");
+        _page.StepUntil(() => !_page.Lit("fire-bay-right"), "the lamp out after letting go");
+        _page.OpenLink("air");
         var knob = _page.Find("[data-control=bleed] [role=slider]");
         new Actions(_page.Driver).MoveToElement(knob).ClickAndHold().MoveByOffset(30, 0).Release().Perform();
         _page.UntilTrue(() => _page.Attribute("[data-control=bleed] [role=slider]", "aria-valuetext") == "left", "the knob one detent on");
@@ -116,10 +86,10 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
     public async Task A_guarded_switch_needs_two_acts()
     {
         await _page.OpenRunAsync(Cockpit.Calm);
-        Link("ready");
+        _page.OpenLink("ready");
         Assert.NotNull(_page.Find("[data-control=master-arm] [role=radio]").GetDomAttribute("disabled"));
         _page.Find("[aria-label='Master weapons switch: lift the guard']").Click();
-        Choose("master-arm", "arm");
+        _page.Choose("master-arm", "arm");
         _page.UntilTrue(() => _page.Text("[data-testid=tape-text]").Contains("Master weapons switch → arm", StringComparison.Ordinal), "the act on the tape");
     }
 
@@ -127,12 +97,12 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
     public async Task A_dial_takes_a_typed_number_and_a_lever_its_arrow_keys()
     {
         await _page.OpenRunAsync(Cockpit.Calm);
-        Link("pressure");
+        _page.OpenLink("pressure");
         var trim = _page.Find("[data-control=trim] input");
         trim.Click();
         trim.SendKeys("11.5" + Keys.Enter);
         _page.UntilTrue(() => _page.Text("[data-testid=tape-text]").Contains("Pitch trim → 11.5", StringComparison.Ordinal), "the trim on the tape");
-        Link("core");
+        _page.OpenLink("core");
         _page.Find("[data-control=throttle-left] [role=slider]").SendKeys(Keys.ArrowRight);
         _page.UntilTrue(() => _page.Attribute("[data-control=throttle-left] [role=slider]", "aria-valuetext") == "idle", "the lever at idle");
     }
@@ -145,7 +115,7 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         var line = _page.Find("[aria-label=Command]");
         line.SendKeys("batt on");
         line.SendKeys(Keys.Enter);
-        _page.UntilTrue(() => _page.Lit("generator-right"), "the battery on");
+        _page.StepUntil(() => _page.Lit("generator-right"), "the battery on");
         line.SendKeys(Keys.Escape);
         _page.Press("?");
         Assert.Contains("Space", _page.Find("[role=dialog]").Text, StringComparison.Ordinal);
@@ -156,19 +126,17 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
     {
         // Fuel at 12 %: far too early. The peak without a cut would be about 830 °C.
         await _page.OpenRunAsync(Cockpit.Calm);
-        Choose("battery", "on");
-        Link("generator");
-        Choose("generator-right", "on");
-        Link("auxiliary");
-        Choose("aux-unit", "on");
-        _page.Press("4");
-        _page.UntilTrue(() => _page.Lit("aux-ready"), "the auxiliary unit");
-        _page.Press("1");
-        Link("core");
-        Choose("crank", "right");
-        _page.UntilTrue(() => _page.Reading("Core speed right") >= 10, "ten percent");
+        _page.Choose("battery", "on");
+        _page.OpenLink("generator");
+        _page.Choose("generator-right", "on");
+        _page.OpenLink("auxiliary");
+        _page.Choose("aux-unit", "on");
+        _page.StepUntil(() => _page.Lit("aux-ready"), "the auxiliary unit");
+        _page.OpenLink("core");
+        _page.Choose("crank", "right");
+        _page.StepUntil(() => _page.Reading("Core speed right") >= 10, "ten percent");
         Driver().FindElement(By.CssSelector("[aria-label='Throttle right: idle']")).Click();
-        _page.UntilTrue(() => _page.CueId == "hot-right", "the drill");
+        _page.StepUntil(() => _page.CueId == "hot-right", "the drill");
         Assert.Contains("cut-off now", _page.Text("[data-testid=cue]"), StringComparison.Ordinal);
         _page.Press("c");
         _page.UntilTrue(() => _page.Text("[data-testid=tape-text]").Contains("Throttle right → cut-off", StringComparison.Ordinal), "the cut on the tape");
@@ -178,39 +146,6 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         Assert.Contains("fuel cut", finding.Text, StringComparison.Ordinal);
         Assert.Empty(Driver().FindElements(By.CssSelector("[data-code=start-temperature]")));
     }
-
-    [Fact]
-    public async Task A_lost_connection_comes_back_by_itself_and_a_restart_loses_nothing()
-    {
-        await _page.OpenRunAsync(Cockpit.Calm);
-        Choose("battery", "on");
-        _page.UntilTrue(() => _page.Lit("generator-right"), "the battery");
-        await _page.Server.KillAsync();
-        _page.Find("[data-testid=link-lost]");
-        await _page.Server.RestartAsync();
-        _page.UntilTrue(() => Driver().FindElements(By.CssSelector("[data-testid=link-lost]")).Count == 0, "the connection", TimeSpan.FromSeconds(30));
-        Assert.True(_page.Lit("generator-right"));
-        var stood = _page.Text("[data-testid=clock]");
-        _page.UntilTrue(() => string.CompareOrdinal(_page.Text("[data-testid=clock]"), stood) > 0, "time going on");
-        Link("boxes");
-        Choose("radio", "on");
-        _page.UntilTrue(() => _page.Text("[data-testid=tape-text]").Contains("Radio 1 → on", StringComparison.Ordinal), "the next act");
-    }
-
-    [Fact]
-    public async Task Pausing_rating_and_going_back_ten_seconds()
-    {
-        var id = await _page.OpenRunAsync(Cockpit.Calm);
-        _page.Press("3");
-        _page.UntilTrue(() => string.CompareOrdinal(_page.Text("[data-testid=clock]"), "00:15") >= 0, "fifteen seconds");
-        _page.Press("p");
-        _page.UntilTrue(() => _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the pause");
-        _page.Press("[");
-        _page.UntilTrue(() => !_page.Driver.Url.EndsWith(id, StringComparison.Ordinal) && _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the fork, paused");
-        Assert.InRange(Seconds(), 1, 12);
-    }
-
-    private int Seconds() => int.Parse(_page.Text("[data-testid=clock]")[3..], System.Globalization.CultureInfo.InvariantCulture);
 
     [Theory]
     [InlineData("prompted")]
@@ -228,19 +163,10 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         else
         {
             _page.Press(" ");
-            Choose("battery", "on");
+            _page.Choose("battery", "on");
             _page.UntilTrue(() => _page.Text("[data-testid=tape-text]") is var t && t.Contains("Battery", StringComparison.Ordinal) && !t.Contains("looked", StringComparison.Ordinal), "only the battery on the tape");
         }
     }
 
     private IWebDriver Driver() => _page.Driver;
-
-    private void Link(string link)
-    {
-        _page.Find($"[data-link={link}]").Click();
-        _page.Find($"[data-panel={link}]");
-    }
-
-    private void Choose(string control, string position) =>
-        _page.Until(() => Driver().FindElements(By.CssSelector($"[data-control={control}] [role=radio]")).FirstOrDefault(e => e.Text == position), $"{control} {position}").Click();
 }

@@ -4,23 +4,37 @@ using HardyEmber.Testing;
 
 namespace HardyEmber.Store.Tests;
 
-public sealed class RunStoreTests : IDisposable
+public sealed class RunStoreTests : IAsyncDisposable
 {
     private readonly string _folder = Repository.TemporaryFolder();
     private Database _database;
+    private StoreWriter _writer;
     private RunStore _store;
 
-    public RunStoreTests()
+    public RunStoreTests() => (_database, _writer, _store) = Open();
+
+    private (Database, StoreWriter, RunStore) Open()
     {
-        _database = Database.Open(_folder);
-        _store = new RunStore(_database);
+        var database = Database.Open(_folder);
+        var writer = new StoreWriter(database);
+        return (database, writer, new RunStore(database, writer));
     }
 
-    public void Dispose()
+    private async Task ReopenAsync()
     {
+        await _writer.DisposeAsync();
+        _database.Dispose();
+        (_database, _writer, _store) = Open();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await _writer.DisposeAsync();
         _database.Dispose();
         Directory.Delete(_folder, recursive: true);
     }
+
+    private Task<string> CreateAsync(string pilot = "Flint", int minutes = 0, params RunCommand[] commands) => _store.CreateAsync(new RunLog(Header(pilot), commands), Day.AddMinutes(minutes));
 
     private static readonly DateTimeOffset Day = new(2026, 1, 14, 6, 0, 0, TimeSpan.Zero);
 
@@ -32,10 +46,10 @@ public sealed class RunStoreTests : IDisposable
     };
 
     [Fact]
-    public void A_run_comes_back_as_it_was()
+    public async Task A_run_comes_back_as_it_was()
     {
         var run = new RunLog(Header(), [new(50, CommandKind.Set, "battery", "on"), new(60, CommandKind.Set, "trim", null, 11.5), new(70, CommandKind.Hold, "fire-test", "a")]);
-        var stored = _store.Find(_store.Create(run, Day))!;
+        var stored = _store.Find(await _store.CreateAsync(run, Day))!;
         Assert.Equal(run.Commands, stored.Log.Commands);
         Assert.Equal(System.Text.Json.JsonSerializer.Serialize(run.Header), System.Text.Json.JsonSerializer.Serialize(stored.Log.Header));
         Assert.Equal(Day, stored.Created);
@@ -46,71 +60,141 @@ public sealed class RunStoreTests : IDisposable
     [Fact]
     public async Task Appended_commands_survive_a_reopened_database_in_order()
     {
-        var id = _store.Create(new RunLog(Header(), []), Day);
-        await using (var writer = new CommandLogWriter(_database))
-        {
-            await Task.WhenAll(Enumerable.Range(0, 500).Select(i => writer.AppendAsync(id, i, new RunCommand(i * 3, CommandKind.Set, "battery", i % 2 == 0 ? "on" : "off"))));
-        }
-
-        _database.Dispose();
-        _database = Database.Open(_folder);
-        _store = new RunStore(_database);
+        var id = await CreateAsync();
+        await Task.WhenAll(Enumerable.Range(0, 500).Select(i => _writer.AppendAsync(id, i, new RunCommand(i * 3, CommandKind.Set, "battery", i % 2 == 0 ? "on" : "off"))));
+        await ReopenAsync();
         var commands = _store.Find(id)!.Log.Commands;
         Assert.Equal(500, commands.Count);
         Assert.Equal(Enumerable.Range(0, 500).Select(i => (long)i * 3), commands.Select(c => c.Step));
     }
 
     [Fact]
-    public async Task A_command_that_cannot_be_stored_tells_its_caller_and_changes_nothing()
+    public async Task A_command_that_cannot_be_stored_tells_its_caller_and_takes_no_other_with_it()
     {
-        var id = _store.Create(new RunLog(Header(), []), Day);
-        await using var writer = new CommandLogWriter(_database);
-        await writer.AppendAsync(id, 0, new RunCommand(1, CommandKind.Set, "battery", "on"));
-        await Assert.ThrowsAnyAsync<Exception>(() => writer.AppendAsync(id, 0, new RunCommand(2, CommandKind.Set, "battery", "off")));
-        Assert.Single(_store.Find(id)!.Log.Commands);
-        await writer.AppendAsync(id, 1, new RunCommand(3, CommandKind.Set, "battery", "off"));
-        Assert.Equal(2, _store.Find(id)!.Log.Commands.Count);
+        var id = await CreateAsync();
+        await _writer.AppendAsync(id, 0, new RunCommand(1, CommandKind.Set, "battery", "on"));
+        // The three wait while the disk is busy with the one before, and go into one transaction.
+        var first = _writer.AppendAsync(id, 1, new RunCommand(2, CommandKind.Set, "battery", "off"));
+        var twice = _writer.AppendAsync(id, 0, new RunCommand(2, CommandKind.Set, "battery", "off"));
+        var after = _writer.AppendAsync(id, 2, new RunCommand(3, CommandKind.Set, "battery", "on"));
+        await Assert.ThrowsAsync<StoreException>(() => twice);
+        await first;
+        await after;
+        Assert.Equal([1, 2, 3], _store.Find(id)!.Log.Commands.Select(c => c.Step));
     }
 
     [Fact]
-    public void The_list_is_newest_first_filtered_and_paged()
+    public async Task The_end_of_a_run_and_its_judgement_are_stored_together_or_not_at_all()
+    {
+        var id = await CreateAsync();
+        await _writer.EndAsync(id, 0, new RunCommand(500, CommandKind.End), Ready);
+        await ReopenAsync();
+        Assert.True(_store.Find(id) is { Ended: true, Judged: true, Log.Ended: true });
+        var other = await CreateAsync(commands: new RunCommand(1, CommandKind.Set, "battery", "on"));
+        await Assert.ThrowsAsync<StoreException>(() => _writer.EndAsync(other, 0, new RunCommand(500, CommandKind.End), Ready));
+        Assert.True(_store.Find(other) is { Ended: false, Judged: false, Log.Ended: false });
+    }
+
+    [Fact]
+    public async Task A_long_run_arrives_whole_or_not_at_all()
+    {
+        var long_ = Enumerable.Range(0, 2500).Select(i => new RunCommand(i, CommandKind.Set, "radio", i % 2 == 0 ? "on" : "off")).ToArray();
+        var id = await _store.CreateAsync(new RunLog(Header(), long_), Day, summary: Ready);
+        Assert.Equal(2500, _store.Find(id)!.Log.Commands.Count);
+        Assert.True(_store.Find(id)!.Judged);
+        // As a kill in the middle leaves it: the first part is there, the rest never came.
+        await _writer.WriteAsync(c =>
+        {
+            using var update = c.CreateCommand();
+            update.CommandText = "UPDATE runs SET arriving = 1";
+            update.ExecuteNonQuery();
+        });
+        Assert.Null(_store.Find(id));
+        Assert.Equal((0, 0), (_store.List(new RunFilter()).Rows.Count, _store.Count()));
+        await _store.ForgetHalfArrivedAsync();
+        Assert.Empty(_store.Unjudged());
+    }
+
+    [Fact]
+    public async Task An_ended_run_without_a_judgement_is_found()
+    {
+        var id = await CreateAsync(commands: [new(1, CommandKind.Set, "battery", "on"), new(9, CommandKind.End)]);
+        _ = await CreateAsync();
+        Assert.Equal([id], _store.Unjudged());
+        await _store.ConcludeAsync(id, Ready);
+        Assert.Empty(_store.Unjudged());
+    }
+
+    [Fact]
+    public async Task What_of_a_log_is_damaged_ends_it_with_a_word()
+    {
+        var id = await CreateAsync(commands: [new(1, CommandKind.Set, "battery", "on"), new(2, CommandKind.Look, "battery"), new(3, CommandKind.Set, "battery", "off")]);
+        await _writer.WriteAsync(c =>
+        {
+            using var update = c.CreateCommand();
+            update.CommandText = "UPDATE commands SET kind = 'gibberish' WHERE seq = 1";
+            update.ExecuteNonQuery();
+        });
+        var stored = _store.Find(id)!;
+        Assert.Single(stored.Log.Commands);
+        Assert.Contains("line 3", stored.Damage!, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task The_list_is_newest_first_filtered_counted_and_paged()
     {
         for (var i = 0; i < 12; i++)
         {
-            _store.Create(new RunLog(Header(i % 3 == 0 ? "Ash" : "Kindle"), []), Day.AddMinutes(i));
+            _ = await CreateAsync(i % 3 == 0 ? "Ash" : "Kindle", i);
         }
 
-        var first = _store.List(new RunFilter(Limit: 5));
-        Assert.Equal(5, first.Count);
+        var (first, total) = _store.List(new RunFilter(Limit: 5));
+        Assert.Equal((5, 12), (first.Count, total));
         Assert.Equal(Day.AddMinutes(11), first[0].Created);
-        var next = _store.List(new RunFilter(Limit: 50, Before: first[^1].Created));
-        Assert.Equal(7, next.Count);
-        Assert.Equal(4, _store.List(new RunFilter(Pilot: "Ash")).Count);
-        Assert.Empty(_store.List(new RunFilter(Pilot: "'; DROP TABLE runs; --")));
+        Assert.Equal("early", first[0].School["fuelOn"]);
+        Assert.Equal(7, _store.List(new RunFilter(After: new RunKey(first[^1].Created, first[^1].Id))).Rows.Count);
+        Assert.Equal((4, 4), (_store.List(new RunFilter(Pilot: "Ash")).Rows.Count, _store.List(new RunFilter(Pilot: "Ash", Limit: 1)).Total));
+        Assert.Equal(12, _store.List(new RunFilter(Start: "first", Aircraft: "juniper")).Total);
+        Assert.Empty(_store.List(new RunFilter(Pilot: "'; DROP TABLE runs; --")).Rows);
         Assert.Equal(12, _store.Count());
     }
 
     [Fact]
-    public void The_judgement_of_an_ended_run_is_listed()
+    public async Task Paging_loses_no_row_of_one_moment()
     {
-        var id = _store.Create(new RunLog(Header(), []), Day);
-        _store.Conclude(id, new RunSummary(Verdict.ReadyWithDefects, "Ready at 08:00, with 1 defect.", true, 480, new Dictionary<string, double> { ["right"] = 541, ["left"] = 560 }, new Dictionary<string, double>(), 1, [], "0"));
-        var row = Assert.Single(_store.List(new RunFilter(Verdict: "ready-with-defects")));
+        var all = await Task.WhenAll(Enumerable.Range(0, 70).Select(_ => CreateAsync()));
+        var seen = new List<string>();
+        RunKey? after = null;
+        while (_store.List(new RunFilter(Limit: 9, After: after)).Rows is { Count: > 0 } page)
+        {
+            seen.AddRange(page.Select(r => r.Id));
+            after = new RunKey(page[^1].Created, page[^1].Id);
+        }
+
+        Assert.Equal(all.Order(), seen.Order());
+    }
+
+    private static RunSummary Ready => new(Verdict.ReadyWithDefects, "Ready at 08:00, with 1 defect.", true, 480, new Dictionary<string, double> { ["right"] = 541, ["left"] = 560 }, new Dictionary<string, double>(), 1, [], "0");
+
+    [Fact]
+    public async Task The_judgement_of_an_ended_run_is_listed()
+    {
+        await _store.ConcludeAsync(await CreateAsync(), Ready);
+        var row = Assert.Single(_store.List(new RunFilter(Verdict: "ready-with-defects")).Rows);
         Assert.Equal((480.0, 560.0, 1, true), (row.Seconds, row.PeakC!.Value, row.Findings!.Value, row.Ended));
-        Assert.Empty(_store.List(new RunFilter(Verdict: "launch-ready")));
+        Assert.Empty(_store.List(new RunFilter(Verdict: "launch-ready")).Rows);
     }
 
     [Fact]
-    public void The_starts_of_an_ended_run_are_kept_once_and_found_by_pilot_and_type_before_a_moment()
+    public async Task The_starts_of_an_ended_run_are_kept_once_and_found_by_pilot_and_type_before_a_moment()
     {
         var starts = new StartStore(_database);
         StartCard Card(double peak) => new("right", 1, StartOutcome.Idle, 100, 9, 21, 1, peak, 5, 0, 8, 43, 28, 785 - peak, "stay", null);
-        RunSummary Summary(params StartCard[] cards) => new(Verdict.LaunchReady, "Launch-ready.", true, 480, new Dictionary<string, double>(), new Dictionary<string, double>(), 0, cards, "0");
         for (var i = 0; i < 3; i++)
         {
-            var id = _store.Create(new RunLog(Header() with { Pilot = i == 2 ? "Ash" : "Flint" }, []), Day.AddMinutes(i));
-            _store.Conclude(id, Summary(Card(650 + i)));
-            _store.Conclude(id, Summary(Card(660 + i), Card(670 + i) with { Engine = "left", Outcome = StartOutcome.CutOff, IdleS = null, ReactionS = 1.4 }));
+            var id = await CreateAsync(i == 2 ? "Ash" : "Flint", i);
+            await _store.ConcludeAsync(id, Ready with { Starts = [Card(650 + i)] });
+            await _store.ConcludeAsync(id, Ready with { Starts = [Card(660 + i), Card(670 + i) with { Engine = "left", Outcome = StartOutcome.CutOff, IdleS = null, ReactionS = 1.4 }] });
         }
 
         var flint = starts.Earlier("Flint", "juniper", Day.AddHours(1), 10);
@@ -122,11 +206,12 @@ public sealed class RunStoreTests : IDisposable
     }
 
     [Fact]
-    public void Progress_only_goes_forward()
+    public async Task Progress_only_goes_forward_and_is_there_before_what_is_written_after_it()
     {
-        var id = _store.Create(new RunLog(Header(), []), Day);
-        _store.Progress([(id, 500)]);
-        _store.Progress([(id, 300)]);
+        var id = await CreateAsync();
+        _writer.Progress(id, 500);
+        _writer.Progress(id, 300);
+        await _writer.AppendAsync(id, 0, new RunCommand(600, CommandKind.Set, "battery", "on"));
         Assert.Equal(500, _store.Find(id)!.ProgressStep);
         Assert.Null(_store.Find("no-such-run"));
     }

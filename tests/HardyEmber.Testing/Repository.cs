@@ -17,7 +17,8 @@ public static class Repository
     public static string Program(string name)
     {
         var configuration = AppContext.BaseDirectory.Contains("/Release/", StringComparison.Ordinal) ? "Release" : "Debug";
-        return Path.Combine(Root, "src", name, "bin", configuration, "net10.0", name + ".dll");
+        var folder = Directory.Exists(Path.Combine(Root, "src", name)) ? "src" : "tests";
+        return Path.Combine(Root, folder, name, "bin", configuration, "net10.0", name + ".dll");
     }
 
     /// <summary>A new empty folder, in the system's place for such.</summary>

@@ -1,21 +1,26 @@
 using System.Diagnostics;
+using System.Globalization;
 using System.Net;
+using System.Net.Http.Json;
 using System.Net.Sockets;
 
 namespace HardyEmber.Testing;
 
-/// <summary>The real server as a process of its own, so that it can be killed like one.</summary>
+/// <summary>
+/// The real server as a process of its own, so that it can be killed like one. Stepped, its live runs go by a clock that moves
+/// only when <see cref="StepAsync"/> says so.
+/// </summary>
 public sealed class ServerProcess : IAsyncDisposable
 {
     private static readonly TimeSpan StartWithin = TimeSpan.FromSeconds(30);
     private readonly string _data;
-    private readonly bool _demo;
+    private readonly bool _demo, _stepped;
     private readonly List<string> _output = [];
     private Process _process;
 
-    private ServerProcess(string data, bool demo, int port)
+    private ServerProcess(string data, bool demo, bool stepped, int port)
     {
-        (_data, _demo, Port) = (data, demo, port);
+        (_data, _demo, _stepped, Port) = (data, demo, stepped, port);
         _process = Launch();
     }
 
@@ -37,11 +42,19 @@ public sealed class ServerProcess : IAsyncDisposable
         }
     }
 
-    public static async Task<ServerProcess> StartAsync(bool demo = false, string? data = null)
+    public static async Task<ServerProcess> StartAsync(bool demo = false, string? data = null, bool stepped = false)
     {
-        var server = new ServerProcess(data ?? Repository.TemporaryFolder(), demo, FreePort());
+        var server = new ServerProcess(data ?? Repository.TemporaryFolder(), demo, stepped, FreePort());
         await server.ReadyAsync().ConfigureAwait(false);
         return server;
+    }
+
+    /// <summary>Moves the clock of a stepped server on. Returns the number of the state that each live run has then.</summary>
+    public async Task<IReadOnlyDictionary<string, int>> StepAsync(double seconds)
+    {
+        using var response = await Client.PostAsync(new Uri(string.Create(CultureInfo.InvariantCulture, $"/test/step?seconds={seconds}"), UriKind.Relative), null).ConfigureAwait(false);
+        response.EnsureSuccessStatusCode();
+        return (await response.Content.ReadFromJsonAsync<Dictionary<string, int>>().ConfigureAwait(false))!;
     }
 
     public static int FreePort()
@@ -55,7 +68,11 @@ public sealed class ServerProcess : IAsyncDisposable
     {
         var start = new ProcessStartInfo("dotnet")
         {
-            ArgumentList = { Repository.Program("HardyEmber.Web"), "--urls", $"http://127.0.0.1:{Port}", "--data", _data, "--demo", _demo ? "true" : "false", "--contentRoot", Path.Combine(Repository.Root, "src", "HardyEmber.Web") },
+            ArgumentList =
+            {
+                Repository.Program(_stepped ? "HardyEmber.TestServer" : "HardyEmber.Web"), "--urls", $"http://127.0.0.1:{Port}", "--data", _data, "--demo", _demo ? "true" : "false",
+                "--contentRoot", Path.Combine(Repository.Root, "src", "HardyEmber.Web"), "--units", Path.Combine(Repository.Root, "web", "dist-units"),
+            },
             RedirectStandardOutput = true,
             RedirectStandardError = true,
         };

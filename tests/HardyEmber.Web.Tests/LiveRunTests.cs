@@ -1,6 +1,8 @@
 using System.Net.Http.Json;
 using System.Text.Json;
+using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
+using HardyEmber.Web.Live;
 using Microsoft.AspNetCore.SignalR;
 
 namespace HardyEmber.Web.Tests;
@@ -15,11 +17,36 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync());
         Assert.Equal("sweep-brake", page.Cue!.Id);
         await page.SendAsync("Set", "battery", "on");
-        await page.UntilAsync(p => p.Value("lamp.generator-right") > 0.5, "the generator caution");
+        Assert.True(page.Value("lamp.generator-right") > 0.5);
         Assert.InRange(page.Value("bus.essential"), 22, 27);
         await page.SendAsync("Look", "parking-brake");
-        await page.UntilAsync(p => p.Cue!.Id == "sweep-throttles", "the next cue");
-        await page.UntilAsync(p => p.Time > 0.5, "time");
+        await page.StepUntilAsync(p => p.Cue!.Id == "sweep-throttles", "the next cue", 1);
+        await page.StepAsync(0.5);
+        Assert.InRange(page.Time, 0.5, 1);
+        Assert.Equal(0, page.Missed);
+    }
+
+    [Fact]
+    public async Task The_clock_stands_until_it_is_moved()
+    {
+        await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync());
+        await page.StepAsync(1.5);
+        Assert.Equal(1.5, page.Time, 2);
+        await page.CallAsync("Rate", 8.0);
+        await page.StepAsync(1.5);
+        Assert.Equal(13.5, page.Time, 2);
+    }
+
+    /// <summary>What the cue asks is done by its name, so a press meant for another cue does nothing.</summary>
+    [Fact]
+    public async Task The_cue_is_done_by_its_name_and_only_while_it_is_the_cue()
+    {
+        await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync());
+        await page.SendAsync("Do", "sweep-brake");
+        await page.StepUntilAsync(p => p.Cue!.Id != "sweep-brake", "the next cue", 1);
+        var e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Do", "sweep-brake"));
+        Assert.Contains("had just changed", e.Message, StringComparison.Ordinal);
+        Assert.Equal(("look", "parking-brake"), page.Actions.Select(a => (a.Kind, a.Target)).Single());
     }
 
     [Theory]
@@ -52,6 +79,8 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         await Task.WhenAll(Enumerable.Range(0, 40).Select(i => (i % 2 == 0 ? one : two).SendAsync("Set", "radio", i % 4 < 2 ? "on" : "off")));
         await one.SendAsync("Set", "radio", "on");
         await two.UntilAsync(p => p.Value("radio") > 0.5 && p.Actions.Count == 42, "every action on both pages");
+        Assert.Equal(one.Values, two.Values);
+        Assert.Equal((0, 0), (one.Missed, two.Missed));
         Assert.Equal(42, (await Server.JsonAsync($"/api/runs/{id}/debrief")).GetProperty("actions").GetArrayLength());
     }
 
@@ -63,25 +92,134 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         {
             await page.SendAsync("Set", "battery", "on");
             await page.SendAsync("Hold", "fire-test", "a");
-            await page.UntilAsync(p => p.Value("fire.zone") > 0.5, "the first zone");
+            await page.StepUntilAsync(p => p.Value("fire.zone") > 0.5, "the first zone");
         }
 
         await using var back = await HubPage.OpenAsync(Server, id);
         await back.UntilAsync(p => p.Value("fire-test") < 0.5, "the switch sprung back");
         Assert.True(back.Paused);
         var stood = back.Time;
-        await back.SendAsync("Pause", false);
-        await back.UntilAsync(p => p.Time > stood + 0.3, "the run going on");
+        await back.StepAsync(5);
+        Assert.Equal(stood, back.Time);
+        await back.CallAsync("Pause", false);
+        await back.StepAsync(0.5);
+        Assert.InRange(back.Time, stood + 0.48, stood + 0.52);
+    }
+
+    [Fact]
+    public async Task What_two_pages_hold_springs_back_when_the_last_lets_go()
+    {
+        var id = await Server.CreateAsync();
+        await using var one = await HubPage.OpenAsync(Server, id);
+        var two = await HubPage.OpenAsync(Server, id);
+        await one.SendAsync("Hold", "fire-test", "a");
+        await two.SendAsync("Hold", "fire-test", "a");
+        await one.SendAsync("Release", "fire-test");
+        Assert.Equal(1, one.Value("fire-test"));
+        await two.DisposeAsync();
+        await one.UntilAsync(p => p.Value("fire-test") < 0.5, "the switch, when the second page has gone");
+    }
+
+    [Fact]
+    public async Task A_page_that_goes_lets_go_in_every_run_it_was_in()
+    {
+        var (first, second) = (await Server.CreateAsync(), await Server.CreateAsync());
+        await using var watcher = await HubPage.OpenAsync(Server, second);
+        var page = await HubPage.OpenAsync(Server, first);
+        await page.InvokeAsync("Join", second, Role.Fly, false);
+        await page.InvokeAsync("Hold", second, "fire-test", "a");
+        await watcher.UntilAsync(p => p.Value("fire-test") > 0.5, "the hold");
+        await page.DisposeAsync();
+        await watcher.UntilAsync(p => p.Value("fire-test") < 0.5, "the end of the hold");
+    }
+
+    [Fact]
+    public async Task Who_never_joined_is_refused_with_a_word()
+    {
+        var id = await Server.CreateAsync();
+        await using var stranger = await HubPage.ConnectAsync(Server, id);
+        foreach (var method in new[] { "Set", "Hold" })
+        {
+            var e = await Assert.ThrowsAsync<HubException>(() => stranger.SendAsync(method, "battery", "on"));
+            Assert.Contains("has not joined", e.Message, StringComparison.Ordinal);
+        }
+
+        await using var pilot = await HubPage.OpenAsync(Server, id);
+        Assert.Contains("has not joined", (await Assert.ThrowsAsync<HubException>(() => stranger.SendAsync("Set", "battery", "on"))).Message, StringComparison.Ordinal);
+        Assert.Contains("has not joined", (await Assert.ThrowsAsync<HubException>(() => stranger.CallAsync("Pause", true))).Message, StringComparison.Ordinal);
+        Assert.Contains("has not joined", (await Assert.ThrowsAsync<HubException>(() => stranger.CallAsync("State"))).Message, StringComparison.Ordinal);
+        Assert.Empty(pilot.Actions);
+    }
+
+    [Fact]
+    public async Task Who_looks_on_sees_all_and_moves_nothing()
+    {
+        var id = await Server.CreateAsync();
+        await using var pilot = await HubPage.OpenAsync(Server, id);
+        await using var observer = await HubPage.OpenAsync(Server, id, Role.Look);
+        Assert.Equal(Role.Look, observer.Snapshot.Role);
+        await pilot.SendAsync("Set", "battery", "on");
+        await observer.UntilAsync(p => p.Value("battery") > 0.5, "the pilot's battery");
+        foreach (var act in new Func<Task>[] { () => observer.SendAsync("Set", "battery", "off"), () => observer.SendAsync("Do", observer.Cue!.Id), () => observer.SendAsync("End"), () => observer.CallAsync("Pause", true), () => observer.CallAsync("Rate", 8.0) })
+        {
+            Assert.Contains("looks on", (await Assert.ThrowsAsync<HubException>(act)).Message, StringComparison.Ordinal);
+        }
+
+        Assert.Single(pilot.Actions);
+        // Nobody flies when only lookers-on are left.
+        await pilot.DisposeAsync();
+        await observer.UntilAsync(p => p.Paused, "the run standing still");
+    }
+
+    [Fact]
+    public async Task A_pilots_page_never_learns_what_no_instrument_shows()
+    {
+        var header = Pages.Header with { Faults = [new RunFault("weak-air", Level: 0.7)], Surprises = 2 };
+        await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync(header));
+        Assert.Empty(page.Snapshot.Header.Faults);
+        Assert.Equal(0, page.Snapshot.Header.Surprises);
+        Assert.DoesNotContain(page.Snapshot.Signals, s => s.Name.EndsWith("egt-true", StringComparison.Ordinal) || s.Name.EndsWith("egt-highest", StringComparison.Ordinal));
+        var e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Look", "right.egt-true"));
+        Assert.Contains("there is no", e.Message, StringComparison.Ordinal);
+    }
+
+    /// <summary>A note of a look is no thing to look at: such a command was once stored, and the run could never be opened again.</summary>
+    [Fact]
+    public async Task To_look_at_a_look_is_refused_and_spoils_nothing()
+    {
+        var id = await Server.CreateAsync();
+        await using var page = await HubPage.OpenAsync(Server, id);
+        Assert.Contains("there is no", (await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Look", "seen.battery"))).Message, StringComparison.Ordinal);
+        await page.SendAsync("Look", "battery");
+        Assert.Single((await Server.JsonAsync($"/api/runs/{id}/debrief")).GetProperty("actions").EnumerateArray());
+    }
+
+    [Fact]
+    public async Task A_command_moves_the_clock_only_while_the_run_runs()
+    {
+        await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync());
+        await page.CallAsync("Pause", true);
+        var stood = page.Time;
+        for (var i = 0; i < 60; i++)
+        {
+            await page.SendAsync("Set", "radio", i % 2 == 0 ? "on" : "off");
+        }
+
+        Assert.Equal(stood, page.Time);
+        await page.CallAsync("Pause", false);
+        await page.SendAsync("Set", "radio", "on");
+        Assert.Equal(stood + 0.02, page.Time, 3);
     }
 
     [Fact]
     public async Task Rates_speed_the_run_up_and_others_are_refused()
     {
         await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync());
-        await page.SendAsync("Rate", 8.0);
-        await page.UntilAsync(p => p.Time > 12, "twelve seconds at eight times", 5);
-        Assert.Contains("rate", (await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Rate", 1000.0))).Message, StringComparison.Ordinal);
-        await page.SendAsync("Pause", true);
+        await page.CallAsync("Rate", 8.0);
+        await page.StepAsync(1.5);
+        Assert.Equal(12, page.Time, 2);
+        Assert.Contains("rate", (await Assert.ThrowsAsync<HubException>(() => page.CallAsync("Rate", 1000.0))).Message, StringComparison.Ordinal);
+        await page.CallAsync("Pause", true);
         await page.UntilAsync(p => p.Paused, "the pause");
     }
 
@@ -92,9 +230,29 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         await using var page = await HubPage.OpenAsync(Server, id);
         await page.SendAsync("Set", "battery", "on");
         await page.SendAsync("End");
+        Assert.True(page.Ended);
         Assert.Contains("ended", (await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Set", "battery", "off"))).Message, StringComparison.Ordinal);
         var row = (await Server.JsonAsync("/api/runs?verdict=not-ready")).GetProperty("runs").EnumerateArray().Single(r => r.GetProperty("id").GetString() == id);
         Assert.True(row.GetProperty("findings").GetInt32() > 10);
+        Assert.False(row.TryGetProperty("peakC", out _)); // no engine was ever lit
+    }
+
+    [Fact]
+    public async Task A_run_of_six_hours_ends_by_itself_and_is_judged()
+    {
+        // Close to the end by import: six hours of waiting are no test.
+        var header = System.Text.Json.JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line);
+        using var body = new StringContent(header + "\n{\"t\":21598,\"set\":\"battery\",\"to\":\"on\"}\n");
+        using var response = await Server.Client.PostAsync(Pages.Path("/api/runs/import"), body);
+        var id = (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
+        await using var page = await HubPage.OpenAsync(Server, id, resume: true);
+        Assert.Equal(21600, page.Snapshot.LongestS);
+        Assert.InRange(page.Snapshot.History.T.Count, 1000, 2400);
+        await page.StepUntilAsync(p => p.Ended, "the end", 5);
+        Assert.Equal(21600, page.Time, 1);
+        var file = await Server.Client.GetStringAsync(Pages.Path($"/api/runs/{id}/file"));
+        using var again = await Server.Client.PostAsync(Pages.Path("/api/runs/import"), new StringContent(file));
+        Assert.Equal(System.Net.HttpStatusCode.Created, again.StatusCode);
     }
 
     [Fact]
@@ -105,7 +263,7 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         await using (var page = await HubPage.OpenAsync(Server, id))
         {
             await page.SendAsync("Set", "battery", "on");
-            await page.UntilAsync(p => p.Time > 1, "a second");
+            await page.StepAsync(1);
             forkAt = page.Time;
             await page.SendAsync("Set", "radio", "on");
         }
@@ -117,5 +275,7 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         Assert.Equal(1, forked.Value("battery"));
         Assert.Equal(0, forked.Value("radio"));
         Assert.Equal(2, (await Server.JsonAsync($"/api/runs/{id}/debrief")).GetProperty("actions").GetArrayLength());
+        using var beyond = await Server.Client.PostAsJsonAsync(Pages.Path($"/api/runs/{id}/fork"), new { at = forkAt + 60 });
+        Assert.Equal("at", (await beyond.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("field").GetString());
     }
 }

@@ -22,10 +22,10 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
         var id = await Server.CreateAsync();
         await using var page = await HubPage.OpenAsync(Server, id);
         Assert.Contains("battery", Unmet(await Server.JsonAsync($"/api/runs/{id}/why?target=aux-unit")));
-        await page.UntilAsync(p => p.Time > 1, "a second");
+        await page.StepAsync(1);
         await page.SendAsync("Set", "battery", "on");
         await page.SendAsync("Set", "aux-unit", "on");
-        await page.UntilAsync(p => p.Value("aux.running") > 0.5, "the unit");
+        await page.StepUntilAsync(p => p.Value("aux.running") > 0.5, "the unit");
         Assert.DoesNotContain("battery", Unmet(await Server.JsonAsync($"/api/runs/{id}/why?target=aux-unit")));
         Assert.Contains("battery", Unmet(await Server.JsonAsync($"/api/runs/{id}/why?target=aux-unit&at=0.5")));
     }
@@ -82,7 +82,7 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
         var id = await Server.CreateAsync(Pages.Header with { Faults = [new RunFault("loop-a-short", Level: 1)] });
         await using var page = await HubPage.OpenAsync(Server, id);
         await page.SendAsync("Set", "battery", "on");
-        await page.UntilAsync(p => p.Value("fire.alarm") > 0.5, "the alarm");
+        await page.StepUntilAsync(p => p.Value("fire.alarm") > 0.5, "the alarm");
         await page.SendAsync("Report", "loop-a-short", null!);
         var e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Report", "gremlins", null!));
         Assert.Contains("report: there is no fault", e.Message, StringComparison.Ordinal);

@@ -12,7 +12,8 @@ export function App() {
       <Suspense fallback={<p className="p-6 text-pale">Loading…</p>}>
         <Routes>
           <Route path="/" element={<SortieScreen />} />
-          <Route path="/run/:id" element={<RunScreen />} />
+          <Route path="/run/:id" element={<RunScreen role="fly" />} />
+          <Route path="/look/:id" element={<RunScreen role="look" />} />
           <Route path="/debrief/:id" element={<DebriefScreen />} />
           <Route path="/logbook" element={<LogbookScreen />} />
           <Route path="*" element={<p className="p-6">There is nothing at this address. <a className="text-heather underline" href="/">Back to the sortie</a></p>} />

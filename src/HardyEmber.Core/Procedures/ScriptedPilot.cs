@@ -26,7 +26,8 @@ public sealed class ScriptedPilot
     private readonly Rehearsal _rehearsal;
     private readonly PilotTraits _traits;
     private readonly RandomStream _random;
-    private readonly Queue<RunCommand> _planned = new();
+    private ActDefinition? _circling;
+    private int _turnsLeft;
     private readonly List<RunCommand> _log = [];
     private (object? What, CueKind Kind) _cue;
     private double _cueSince, _due, _readAt;
@@ -83,7 +84,7 @@ public sealed class ScriptedPilot
                 _rehearsal.Step();
                 if (m.Coarse && within == 0)
                 {
-                    if (_holding is null && _planned.Count == 0)
+                    if (_holding is null && _turnsLeft == 0)
                     {
                         _ = Consider(m.Time + (ThinksAt - 1) * Machine.StepSeconds); // it reads no sooner than a fine one
                     }
@@ -105,14 +106,15 @@ public sealed class ScriptedPilot
         }
 
         var waits = _traits.ImpatientAfterS is null && _read is { Kind: not CueKind.Finished } && _rehearsal.Machine.Time < _readAt + ReadsEveryS && _readLog == _log.Count && _readMoves == _rehearsal.Tracker.Moves;
-        return !waits ? 0 : StepAt(_planned.Count > 0 || _acts ? _due : _readAt + ReadsEveryS);
+        return !waits ? 0 : StepAt(_turnsLeft > 0 || _acts ? _due : _readAt + ReadsEveryS);
     }
 
     private static long StepAt(double seconds) => (long)Math.Ceiling(seconds / Machine.StepSeconds - 1e-6);
 
-    private void Give(CommandKind kind, string target = "", string? position = null, double? number = null)
+    private void Give(CommandKind kind, string target = "") => Give(new RunCommand(_rehearsal.Machine.StepIndex, kind, target));
+
+    private void Give(RunCommand command)
     {
-        var command = new RunCommand(_rehearsal.Machine.StepIndex, kind, target, position, number);
         _rehearsal.Apply(command);
         _log.Add(command);
     }
@@ -133,12 +135,12 @@ public sealed class ScriptedPilot
             return;
         }
 
-        if (_planned.Count > 0)
+        if (_turnsLeft > 0)
         {
             if (now >= _due)
             {
-                var next = _planned.Dequeue();
-                Give(next.Kind, next.Target, next.Position, next.Number);
+                Give(ActCommand.Of(_circling!, _rehearsal.Machine)!);
+                _turnsLeft--;
                 _due = now + 0.6;
             }
 
@@ -207,32 +209,14 @@ public sealed class ScriptedPilot
 
     private void Act(ActDefinition act, TrackedStep? step, double now)
     {
-        var signals = _rehearsal.Machine.Signals;
-        if (act.Hold is { } hold)
+        if (act.Circle)
         {
-            var command = new RunCommand(0, CommandKind.Hold, hold, act.To);
-            Give(CommandKind.Hold, hold, act.To);
-            _holding = (command, step, now);
+            (_circling, _turnsLeft) = (act, _rehearsal.Machine.Signals.Find(act.Set!)!.Positions.Count);
         }
-        else if (act.Look is { } look)
+        else if (ActCommand.Of(act, _rehearsal.Machine) is { } command)
         {
-            Give(CommandKind.Look, look);
-        }
-        else if (act.Set is { } set && act.Circle)
-        {
-            var positions = signals.Find(set)!.Positions;
-            foreach (var position in positions.Skip(1).Append(positions[0]))
-            {
-                _planned.Enqueue(new RunCommand(0, CommandKind.Set, set, position));
-            }
-        }
-        else if (act.Set is { } dial && act.Signal is { } signal)
-        {
-            Give(CommandKind.Set, dial, null, _rehearsal.Machine[signal]);
-        }
-        else if (act.Set is { } control)
-        {
-            Give(CommandKind.Set, control, act.To);
+            Give(command);
+            _holding = command.Kind == CommandKind.Hold ? (command, step, now) : null;
         }
     }
 }

@@ -4,7 +4,7 @@ namespace HardyEmber.Core.Runs;
 
 /// <summary>A run in a few numbers: what the logbook lists and <c>ember sim</c> prints.</summary>
 /// <param name="Seconds">Length of the run.</param>
-/// <param name="PeakC">Highest gas temperature of each engine, °C.</param>
+/// <param name="PeakC">Highest gas temperature of each engine, °C; none of one that was never warmer than the air.</param>
 /// <param name="Milestones">When each step was first done, seconds.</param>
 /// <param name="Starts">The card of every attempt to start an engine.</param>
 /// <param name="Digest">Digest of the final state: equal for equal trajectories.</param>
@@ -17,7 +17,7 @@ public sealed record RunSummary(Verdict Verdict, string Sentence, bool Ended, do
         var m = rehearsal.Machine;
         var judgement = rehearsal.Judge.Conclude();
         return new RunSummary(judgement.Verdict, judgement.Sentence, m.Ended, Math.Round(m.Time, 2),
-            m.Aircraft.Engines.ToDictionary(e => e.Id, e => Math.Round(m[$"{e.Id}.egt-highest"])),
+            m.Aircraft.Engines.Where(e => m[$"{e.Id}.egt-highest"] > m.Header.Conditions.OatC + 1).ToDictionary(e => e.Id, e => Math.Round(m[$"{e.Id}.egt-highest"])),
             rehearsal.Tracker.Steps.Where(s => s.FirstDone >= 0).OrderBy(s => s.FirstDone).ToDictionary(s => s.Id, s => Math.Round(s.FirstDone, 1)),
             judgement.Findings.Count, rehearsal.Starts.Cards, m.Digest().ToString("x16", System.Globalization.CultureInfo.InvariantCulture));
     }

@@ -83,7 +83,7 @@ public sealed class Controls
 
         if (command.Kind == CommandKind.Look)
         {
-            if (_signals.Find(command.Target) is null)
+            if (_signals.Find(SignalTable.SeenPrefix + command.Target) is null)
             {
                 throw new CommandException("look", $"there is no control, signal or lamp \"{command.Target}\"");
             }

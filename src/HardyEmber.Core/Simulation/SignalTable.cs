@@ -20,7 +20,8 @@ public enum SignalKind
 /// <param name="Unit">Unit of the stored value as shown to the pilot; empty where it has none.</param>
 /// <param name="ByHand">It moves by commands alone: a control, or what was looked at.</param>
 /// <param name="Quantum">Step to which the value is rounded when it is sent or exported.</param>
-public sealed record SignalInfo(int Index, string Name, SignalKind Kind, string Unit, double Quantum, IReadOnlyList<string> Positions, bool ByHand = false)
+/// <param name="Hidden">No instrument shows it: the debrief and the judge know it, a pilot cannot look at it.</param>
+public sealed record SignalInfo(int Index, string Name, SignalKind Kind, string Unit, double Quantum, IReadOnlyList<string> Positions, bool ByHand = false, bool Hidden = false)
 {
     /// <summary>Index of a named position, or −1.</summary>
     public int PositionOf(string word) => PlaceOf(word, Positions);
@@ -79,8 +80,8 @@ public sealed class SignalTable : INameKeeper
         Add(name, SignalKind.Number, unit, quantum, [], value, byHand);
 
     /// <inheritdoc cref="AddNumber(string,string,double,double,bool)"/>
-    public int AddNumber([InterpolatedStringHandlerArgument("")] ref NewName name, string unit, double quantum, double value = 0) =>
-        Add(name.Take(), SignalKind.Number, unit, quantum, [], value, byHand: false);
+    public int AddNumber([InterpolatedStringHandlerArgument("")] ref NewName name, string unit, double quantum, double value = 0, bool hidden = false) =>
+        Add(name.Take(), SignalKind.Number, unit, quantum, [], value, byHand: false, hidden);
 
     public int AddFlag(string name, bool value = false) => Add(name, SignalKind.Flag, "", 1, [], value ? 1 : 0, byHand: false);
 
@@ -93,28 +94,29 @@ public sealed class SignalTable : INameKeeper
     public int AddPositions([InterpolatedStringHandlerArgument("")] ref NewName name, IReadOnlyList<string> positions, int value) =>
         Add(name.Take(), SignalKind.Positions, "", 1, positions, value, byHand: false);
 
-    /// <summary>Adds the flag that says whether it was seen to every entry.</summary>
+    /// <summary>Adds the flag that says whether it was seen to every entry that can be.</summary>
     internal void Close()
     {
         if (_shared)
         {
-            if (Count * 2 != _infos.Count)
+            var before = _infos.FindIndex(i => i.Name.StartsWith(SeenPrefix, StringComparison.Ordinal));
+            if (Count != before)
             {
-                throw new InvalidOperationException($"{Count} signals, and {_infos.Count / 2} on another machine of this aircraft");
+                throw new InvalidOperationException($"{Count} signals, and {before} on another machine of this aircraft");
             }
 
             Count = _infos.Count;
             return;
         }
 
-        foreach (var info in _infos.ToArray())
+        foreach (var info in _infos.Where(i => !i.Hidden).ToArray())
         {
             Add(SeenPrefix + info.Name, SignalKind.Flag, "", 1, [], 0, byHand: true);
         }
     }
 
     // A name that is known by its place is not given.
-    private int Add(string? name, SignalKind kind, string unit, double quantum, IReadOnlyList<string> positions, double value, bool byHand)
+    private int Add(string? name, SignalKind kind, string unit, double quantum, IReadOnlyList<string> positions, double value, bool byHand, bool hidden = false)
     {
         var index = Count++;
         if (_shared)
@@ -126,7 +128,7 @@ public sealed class SignalTable : INameKeeper
         }
         else
         {
-            var info = new SignalInfo(index, name!, kind, unit, quantum, positions, byHand);
+            var info = new SignalInfo(index, name!, kind, unit, quantum, positions, byHand, hidden);
             if (!_byName.TryAdd(name!, info))
             {
                 throw new FormatException($"the name \"{name}\" is used twice");

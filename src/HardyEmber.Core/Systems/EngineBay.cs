@@ -45,7 +45,7 @@ public sealed class EngineBay : MachineSystem
             : throw new FormatException($"engine.throttleN2Pct: the throttle's position \"{p}\" is missing"))];
         var oat = context.Header.Conditions.OatC;
         (_n2, _n1) = (s.AddNumber($"{Id}.n2", "%", 0.1), s.AddNumber($"{Id}.fan", "%", 0.1));
-        (_gas, _trueGas) = (s.AddNumber($"{Id}.egt", "°C", 1, oat), s.AddNumber($"{Id}.egt-true", "°C", 1, oat));
+        (_gas, _trueGas) = (s.AddNumber($"{Id}.egt", "°C", 1, oat), s.AddNumber($"{Id}.egt-true", "°C", 1, oat, hidden: true));
         (_ahead, _peak) = (s.AddNumber($"{Id}.egt-ahead", "°C", 1, oat), s.AddNumber($"{Id}.egt-peak", "°C", 1, oat));
         _dry = s.AddNumber($"{Id}.dry", "s", 1, LongDryS);
         (_low, _high) = (s.AddNumber($"{Id}.egt-ahead-low", "°C", 1, oat), s.AddNumber($"{Id}.egt-ahead-high", "°C", 1, oat));
@@ -55,7 +55,7 @@ public sealed class EngineBay : MachineSystem
         (_cycle, _gen) = (s.AddFlag($"{Id}.start-cycle"), s.AddFlag($"{Id}.generator"));
         (_puddle, _starterS) = (s.AddNumber($"{Id}.puddle", "", 0.05), s.AddNumber($"{Id}.starter-time", "s", 0.2));
         _torch = s.AddFlag($"{Id}.torching");
-        (_maxPeak, _totalOver) = (s.AddNumber($"{Id}.egt-highest", "°C", 1, oat), s.AddNumber($"{Id}.over-limit-total", "s", 0.1));
+        (_maxPeak, _totalOver) = (s.AddNumber($"{Id}.egt-highest", "°C", 1, oat, hidden: true), s.AddNumber($"{Id}.over-limit-total", "s", 0.1, hidden: true));
         _oilC = s.AddNumber($"{Id}.oil-temperature", "°C", 1, oat);
         _fuelOns = s.AddNumber($"{Id}.fuel-ons", "", 1);
         _fuelValve = s.AddFlag($"{Id}.fuel-valve");

@@ -18,11 +18,11 @@ internal static class QuestionEndpoints
     /// <summary>Questions to a run, live as it stands or replayed to a moment of its past.</summary>
     public static void MapQuestions(this RouteGroupBuilder api)
     {
-        api.MapGet("/runs/{id}/why", Results<Ok<WhyAnswer>, ProblemHttpResult> (string id, string target, double? at, Fleet fleet, RunStore store, LiveRuns live) =>
-            Ask(id, at, fleet, store, live, m => new WillNotTake(m).For(target), "target")).WithName("GetWhy");
+        api.MapGet("/runs/{id}/why", async Task<Results<Ok<WhyAnswer>, ProblemHttpResult>> (string id, string target, double? at, Fleet fleet, RunStore store, LiveRuns live) =>
+            await AskAsync(id, at, fleet, store, live, m => new WillNotTake(m).For(target), "target").ConfigureAwait(false)).WithName("GetWhy");
 
-        api.MapGet("/runs/{id}/without", Results<Ok<Drop>, ProblemHttpResult> (string id, string source, double? at, Fleet fleet, RunStore store, LiveRuns live) =>
-            Ask(id, at, fleet, store, live, m => PowerPaths.WithoutSource(m, source), "source")).WithName("GetWithout");
+        api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, Fleet fleet, RunStore store, LiveRuns live) =>
+            await AskAsync(id, at, fleet, store, live, m => PowerPaths.WithoutSource(m, source), "source").ConfigureAwait(false)).WithName("GetWithout");
 
         api.MapPost("/positions", Results<Ok<IReadOnlyList<StandsAt>>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
         {
@@ -48,7 +48,7 @@ internal static class QuestionEndpoints
         return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : c.Default!, LeftPositions.IsWrong(c, header));
     }
 
-    private static Results<Ok<T>, ProblemHttpResult> Ask<T>(string id, double? at, Fleet fleet, RunStore store, LiveRuns live, Func<Machine, T> question, string field)
+    private static async Task<Results<Ok<T>, ProblemHttpResult>> AskAsync<T>(string id, double? at, Fleet fleet, RunStore store, LiveRuns live, Func<Machine, T> question, string field)
     {
         if (at is < 0 or > RunFile.MaxSeconds or double.NaN)
         {
@@ -59,7 +59,7 @@ internal static class QuestionEndpoints
         {
             if (at is null && live.Live(id) is { } run)
             {
-                return TypedResults.Ok(run.Read(r => question(r.Machine)));
+                return TypedResults.Ok(await run.ReadAsync(r => question(r.Machine)).ConfigureAwait(false));
             }
 
             if (store.Find(id) is not { } stored)

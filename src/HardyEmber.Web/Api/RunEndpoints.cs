@@ -31,15 +31,23 @@ internal static class RunEndpoints
 
     public static void MapRuns(this RouteGroupBuilder api)
     {
-        api.MapGet("/runs", (RunStore store, string? pilot, string? verdict, string? aircraft, int? limit, DateTimeOffset? before) =>
-            new RunPage(store.List(new RunFilter(pilot, verdict, aircraft, limit ?? 50, before)), store.Count())).WithName("ListRuns");
+        api.MapGet("/runs", Results<Ok<RunPage>, ProblemHttpResult> (RunStore store, string? pilot, string? verdict, string? aircraft, string? start, int? limit, DateTimeOffset? before, string? beforeId) =>
+        {
+            if (before is null != beforeId is null)
+            {
+                return Problems.Bad("beforeId", "the next page needs time and id of the last row: before and beforeId");
+            }
 
-        api.MapPost("/runs", Results<Created<CreatedRun>, ProblemHttpResult> (RunHeader header, Fleet fleet, RunStore store) =>
+            var (rows, total) = store.List(new RunFilter(pilot, verdict, aircraft, start, limit ?? 50, before is { } time ? new RunKey(time, beforeId!) : null));
+            return TypedResults.Ok(new RunPage(rows, total));
+        }).WithName("ListRuns");
+
+        api.MapPost("/runs", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (RunHeader header, Fleet fleet, RunStore store) =>
         {
             try
             {
                 _ = new Rehearsal(fleet, header);
-                var id = store.Create(new RunLog(header, []), DateTimeOffset.UtcNow);
+                var id = await store.CreateAsync(new RunLog(header, []), DateTimeOffset.UtcNow).ConfigureAwait(false);
                 return TypedResults.Created($"/api/runs/{id}", new CreatedRun(id));
             }
             catch (FormatException e)
@@ -73,12 +81,7 @@ internal static class RunEndpoints
                 using var reader = new StringReader(text);
                 var run = RunFile.Read(reader);
                 var rehearsal = Rehearsal.Replay(fleet, run);
-                var id = store.Create(run, DateTimeOffset.UtcNow);
-                if (run.Ended)
-                {
-                    store.Conclude(id, RunSummary.Of(rehearsal));
-                }
-
+                var id = await store.CreateAsync(run, DateTimeOffset.UtcNow, summary: run.Ended ? RunSummary.Of(rehearsal) : null).ConfigureAwait(false);
                 return TypedResults.Created($"/api/runs/{id}", new CreatedRun(id));
             }
             catch (RunFileException e)
@@ -87,21 +90,22 @@ internal static class RunEndpoints
             }
         }).WithName("ImportRun");
 
-        api.MapPost("/runs/{id}/fork", Results<Created<CreatedRun>, ProblemHttpResult> (string id, ForkRequest fork, RunStore store) =>
+        api.MapPost("/runs/{id}/fork", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (string id, ForkRequest fork, RunStore store, LiveRuns live) =>
         {
             if (store.Find(id) is not { } run)
             {
                 return Problems.NoRun(id);
             }
 
-            if (!(fork.At >= 0 && fork.At <= RunFile.MaxSeconds))
+            var reached = Math.Max(live.Live(id)?.StepIndex ?? 0, run.ProgressStep) * Machine.StepSeconds;
+            if (!(fork.At >= 0 && fork.At <= reached))
             {
-                return Problems.Bad("at", "a time within the run is needed");
+                return Problems.Bad("at", string.Create(CultureInfo.InvariantCulture, $"a time within the run is needed: 0 to {reached:0.##} s"));
             }
 
             var step = (long)Math.Round(fork.At / Machine.StepSeconds);
             var commands = run.Log.Commands.Where(c => c.Step <= step && c.Kind != CommandKind.End).ToList();
-            var copy = store.Create(new RunLog(run.Log.Header, commands), DateTimeOffset.UtcNow, id, step);
+            var copy = await store.CreateAsync(new RunLog(run.Log.Header, commands), DateTimeOffset.UtcNow, id, step).ConfigureAwait(false);
             return TypedResults.Created($"/api/runs/{copy}", new CreatedRun(copy));
         }).WithName("ForkRun");
     }

@@ -35,7 +35,7 @@ internal static class StartEndpoints
         api.MapGet("/runs/{id}/start-outlook", Results<Ok<StartOutlook>, ProblemHttpResult> (string id, Fleet fleet, RunStore store, LiveRuns live) =>
             store.Find(id) is { } run ? TypedResults.Ok(StartOutlook.For(fleet, run.Log.Header, run.Log.Commands, At(run, live))) : Problems.NoRun(id)).WithName("GetRunStartOutlook");
 
-        api.MapGet("/runs/{id}/starts", Results<Ok<StartsView>, ProblemHttpResult> (string id, Fleet fleet, RunStore store, StartStore starts, LiveRuns live) =>
+        api.MapGet("/runs/{id}/starts", async Task<Results<Ok<StartsView>, ProblemHttpResult>> (string id, Fleet fleet, RunStore store, StartStore starts, LiveRuns live) =>
         {
             if (store.Find(id) is not { } run)
             {
@@ -43,7 +43,7 @@ internal static class StartEndpoints
             }
 
             var header = run.Log.Header;
-            var cards = live.Live(id) is { } flying ? flying.Read(r => r.Starts.Cards) : Rehearsal.Replay(fleet, run.Log, At(run, live)).Starts.Cards;
+            var cards = live.Live(id) is { } flying ? await flying.ReadAsync(r => r.Starts.Cards).ConfigureAwait(false) : Rehearsal.Replay(fleet, run.Log, At(run, live)).Starts.Cards;
             var engine = fleet.FindAircraft(header.Aircraft).Engine;
             var book = StartOutlook.ByTheBook(fleet, header);
             return TypedResults.Ok(new StartsView(cards, book.Figures, book.Curves, starts.Earlier(header.Pilot, header.Aircraft, run.Created, MostEarlier), engine.StartLimitC, engine.SettledLimitC));

@@ -41,7 +41,7 @@ internal static class DemoLogbook
     ];
 
     /// <summary>Fills an empty logbook; leaves any other as it is.</summary>
-    public static void Fill(Fleet fleet, RunStore store, DateTimeOffset now)
+    public static async Task FillAsync(Fleet fleet, RunStore store, DateTimeOffset now)
     {
         if (store.Count() > 0)
         {
@@ -66,7 +66,7 @@ internal static class DemoLogbook
             };
             var rehearsal = new Rehearsal(fleet, header);
             var run = new ScriptedPilot(rehearsal, e.Traits).Fly(1200);
-            store.Conclude(store.Create(run, now.AddDays(-e.DaysAgo)), RunSummary.Of(rehearsal));
+            _ = await store.CreateAsync(run, now.AddDays(-e.DaysAgo), summary: RunSummary.Of(rehearsal)).ConfigureAwait(false);
         }
     }
 }

@@ -1,6 +1,4 @@
-using System.Diagnostics;
 using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Store;
@@ -8,363 +6,347 @@ using HardyEmber.Store;
 namespace HardyEmber.Web.Live;
 
 /// <summary>
-/// A run that somebody is flying. A command is checked, stored, and only then applied; the machine stands still while a
-/// command is on its way to the disk (a few milliseconds), so log and machine never disagree.
+/// A run that somebody is flying. Everything that belongs to it (clock, machine, pages, holds, place in the log) is touched by
+/// its mailbox alone. A command is checked, stored, and only then applied; the machine stands still while it is on its way to the
+/// disk (a few milliseconds), so log and machine never disagree.
 /// </summary>
-#pragma warning disable CA1001 // a SemaphoreSlim whose wait handle is never asked for holds nothing to dispose
 public sealed class LiveRun
-#pragma warning restore CA1001
 {
     /// <summary>Longest wall time caught up at once: a stalled server does not fling the engine forward.</summary>
-    private const double MaxCatchUpS = 0.5;
-    private const int HistoryEverySteps = 25;
+    private static readonly TimeSpan MostCaughtUp = TimeSpan.FromSeconds(0.5);
+    private static readonly TimeSpan OneStep = TimeSpan.FromSeconds(Machine.StepSeconds);
 
-    private readonly object _gate = new();
-    private readonly SemaphoreSlim _commands = new(1);
-    private readonly CommandLogWriter _writer;
+    private readonly Mailbox _mailbox = new();
+    private readonly StoreWriter _writer;
+    private readonly TimeProvider _time;
     private readonly Rehearsal _rehearsal;
-    private readonly SignalInfo[] _visible;
-    private readonly long[] _sent;
-    private readonly int[] _historySignals;
-    private readonly List<float>[] _history;
-    private readonly List<ActionView> _actions = [];
-    private readonly Dictionary<string, HashSet<string>> _heldBy = [];
-    private readonly HashSet<string> _viewers = [];
+    private readonly TraceHistory _history;
+    private readonly Published _published;
+    private readonly List<Viewer> _viewers = [];
+    private readonly Holds _holds = new();
     private readonly string? _parent;
-    private readonly SignalWords _words;
-    private Cue? _cueSource;
-    private string _done = "";
-    private int _actionsSent;
-    private long _wall = Stopwatch.GetTimestamp();
-    private double _owedS;
-    private bool _storing;
-    private int _seq;
+    private long _wall, _emptySince, _stepStored;
+    private TimeSpan _owed;
+    private double _rate = 1;
+    private bool _fresh, _paused, _closed;
+    private int _seq, _tickQueued;
 
-    public LiveRun(Fleet fleet, StoredRun stored, CommandLogWriter writer)
+    /// <summary>Replays what is stored: the machine comes back exactly as it was.</summary>
+    public LiveRun(Fleet fleet, StoredRun stored, StoreWriter writer, TimeProvider time)
     {
-        (Id, _writer, _parent) = (stored.Id, writer, stored.Parent);
-        _historySignals = [];
-        _history = [];
-        // Replay: the machine comes back exactly as it was.
-        var history = new List<(int[] Signals, List<float>[] Values)>();
-        _rehearsal = Rehearsal.Replay(fleet, stored.Log, stored.ProgressStep, m =>
-        {
-            if (history.Count == 0)
-            {
-                var signals = TraceSignals(m);
-                history.Add((signals, [.. signals.Select(_ => new List<float>())]));
-            }
-
-            Record(m, history[0].Signals, history[0].Values);
-        });
-        var machine = _rehearsal.Machine;
-        _words = new SignalWords(machine);
-        (_historySignals, _history) = history.Count > 0 ? history[0] : (TraceSignals(machine), [.. TraceSignals(machine).Select(_ => new List<float>())]);
-        _actions.AddRange(stored.Log.Commands.Select(Views.Of));
+        ArgumentNullException.ThrowIfNull(stored);
+        ArgumentNullException.ThrowIfNull(time);
+        (Id, _writer, _time, _parent) = (stored.Id, writer, time, stored.Parent);
+        TraceHistory? history = null;
+        _rehearsal = Rehearsal.Replay(fleet, stored.Log, stored.ProgressStep, m => (history ??= new TraceHistory(m)).Look(m));
+        _history = history ?? new TraceHistory(_rehearsal.Machine);
         _seq = stored.Log.Commands.Count;
-        _visible = [.. Views.Visible(machine.Signals)];
-        _sent = new long[_visible.Length];
-        Fresh = machine.StepIndex == 0;
-        Paused = !Fresh;
+        _fresh = _rehearsal.Machine.StepIndex == 0;
+        _paused = !_fresh;
+        _wall = _emptySince = time.GetTimestamp();
+        _stepStored = _rehearsal.Machine.StepIndex;
+        _published = new Published(_rehearsal, stored.Log.Commands);
+        _ = _published.Take(_rate, _paused);
     }
 
     public string Id { get; }
 
-    /// <summary>Nobody has flown it yet: it starts when the first page joins.</summary>
-    public bool Fresh { get; private set; }
-    public bool Paused { get; private set; }
-    public double Rate { get; private set; } = 1;
-    public bool Ended => _rehearsal.Machine.Ended;
+    /// <summary>The step it stands at; may be read from anywhere.</summary>
     public long StepIndex => _rehearsal.Machine.StepIndex;
-    public int Viewers => _viewers.Count;
-    public DateTimeOffset EmptySince { get; private set; } = DateTimeOffset.UtcNow;
 
-    private static int[] TraceSignals(Machine m) =>
-        [.. m.Aircraft.Engines.SelectMany(e => new[] { $"{e.Id}.n2", $"{e.Id}.egt" }).Append("flight.height").Append("flight.eas").Select(n => m.Signals.Find(n)!.Index)];
+    private Machine Machine => _rehearsal.Machine;
 
-    private static void Record(Machine m, int[] signals, List<float>[] values)
+    /// <summary>Adds a page and gives it the whole state; it flies or looks on. <paramref name="resume"/>: it was flying before a lost connection.</summary>
+    /// <exception cref="RunClosedException">It has been put away in the meantime.</exception>
+    public Task<Snapshot> JoinAsync(PageLine page, Role role, bool resume) => _mailbox.AskAsync(async () =>
     {
-        if (m.StepIndex % HistoryEverySteps != 0)
+        ThrowIfClosed();
+        page.Gone.ThrowIfCancellationRequested(); // it came and went: its leave has been here already
+        CatchUp();
+        var fresh = _fresh;
+        _viewers.RemoveAll(v => v.Connection == page.Connection);
+        var viewer = new Viewer(page, role);
+        _viewers.Add(viewer);
+        if (role == Role.Fly)
         {
-            return;
-        }
-
-        for (var i = 0; i < signals.Length; i++)
-        {
-            values[i].Add((float)Math.Round(m.Signals.Values[signals[i]], 1));
-        }
-    }
-
-    /// <summary>Adds a page and gives it the whole state. <paramref name="resume"/>: it was flying before a lost connection.</summary>
-    public Snapshot Join(string connection, bool resume)
-    {
-        lock (_gate)
-        {
-            var fresh = Fresh;
-            if (_viewers.Add(connection) && (Fresh || resume))
+            if (_fresh || resume)
             {
-                Fresh = false;
-                Paused = false;
-                _wall = Stopwatch.GetTimestamp();
+                (_fresh, _paused) = (false, false);
             }
 
-            var m = _rehearsal.Machine;
-            var names = _historySignals.Select(i => m.Signals.All[i].Name);
-            var history = names.Zip(_history).ToDictionary(p => p.First, p => (IReadOnlyList<float>)[.. p.Second]);
-            return new Snapshot(Id, m.Header, _rehearsal.Tracker.Definition.Title, Views.Of(_rehearsal.Tracker), Views.Of(m.Signals), Whole(),
-                new HistoryView(1 / (HistoryEverySteps * Machine.StepSeconds), history), fresh, _parent);
-        }
-    }
-
-    /// <summary>
-    /// Lets go of every control that stands in a held position with nobody holding it, as after a crash or a fork: hands
-    /// do not survive a replay.
-    /// </summary>
-    public async Task ReleaseOrphansAsync(string connection)
-    {
-        List<string> orphans;
-        lock (_gate)
-        {
-            var m = _rehearsal.Machine;
-            var held = _heldBy.Values.SelectMany(h => h).ToHashSet();
-            orphans = Ended ? [] : [.. m.Aircraft.Controls.Where(c => c.Sprung.Count > 0 && !held.Contains(c.Id)
-                && c.Sprung.Contains(c.Positions[(int)m[c.Id]])).Select(c => c.Id)];
+            foreach (var orphan in Machine.Ended ? [] : _holds.Orphans(Machine))
+            {
+                await ObeyAsync(page.Connection, CommandKind.Release, orphan, null, null).ConfigureAwait(false);
+            }
         }
 
-        foreach (var control in orphans)
-        {
-            await CommandAsync(connection, CommandKind.Release, control, null, null).ConfigureAwait(false);
-        }
-    }
-
-    private Frame Whole()
-    {
-        var all = new long[_visible.Length * 2];
-        for (var i = 0; i < _visible.Length; i++)
-        {
-            all[2 * i] = i;
-            all[2 * i + 1] = Quantised(i);
-        }
-
-        var cue = Views.Of(_rehearsal.Tracker.Now(), _rehearsal.Machine, _words);
-        return new Frame(_rehearsal.Machine.Time, Rate, Paused, Ended, all, cue, DoneMap(), [.. _actions]);
-    }
-
-    private long Quantised(int i) => (long)Math.Round(_rehearsal.Machine.Signals.Values[i] / _visible[i].Quantum);
-
-    private string DoneMap() => string.Create(_rehearsal.Tracker.Steps.Count, _rehearsal.Tracker.Steps, (chars, steps) =>
-    {
-        for (var i = 0; i < chars.Length; i++)
-        {
-            chars[i] = steps[i].Done ? '1' : '0';
-        }
+        Publish(except: viewer);
+        return Whole(viewer, fresh);
     });
 
-    /// <summary>Removes a page. What it held springs back; when the last page goes, the run stands still.</summary>
-    public async Task LeaveAsync(string connection)
+    /// <summary>The whole state for a page that has missed something.</summary>
+    /// <exception cref="CommandException">It never joined.</exception>
+    public Task<Snapshot> StateAsync(string connection) => _mailbox.AskAsync(() => Whole(Find(connection), fresh: false));
+
+    private Snapshot Whole(Viewer viewer, bool fresh)
     {
-        string[] held;
-        lock (_gate)
+        viewer.Knows(_published);
+        return _published.Whole(Id, _parent, _history.View(), fresh, viewer.Role);
+    }
+
+    /// <summary>Removes a page. What it alone held springs back; when the last page that flies goes, the run stands still.</summary>
+    public Task LeaveAsync(string connection) => _mailbox.AskAsync(async () =>
+    {
+        if (_viewers.RemoveAll(v => v.Connection == connection) == 0)
         {
-            held = _heldBy.Remove(connection, out var set) ? [.. set] : [];
-            _viewers.Remove(connection);
-            if (_viewers.Count == 0)
+            return false;
+        }
+
+        CatchUp();
+        _paused |= _viewers.All(v => v.Role != Role.Fly);
+        _emptySince = _time.GetTimestamp();
+        foreach (var control in _holds.Of(connection))
+        {
+            if (_holds.LetGo(control, connection) && !Machine.Ended)
             {
-                Paused = true;
-                EmptySince = DateTimeOffset.UtcNow;
+                await ObeyAsync(connection, CommandKind.Release, control, null, null).ConfigureAwait(false);
             }
         }
 
-        foreach (var control in held)
-        {
-            await CommandAsync(connection, CommandKind.Release, control, null, null).ConfigureAwait(false);
-        }
-    }
+        Publish();
+        return true;
+    });
 
-    public void SetRate(double rate)
+    /// <exception cref="CommandException">There is no such rate, or the page does not fly.</exception>
+    public Task SetRateAsync(string connection, double rate) => FlownBy(connection, () =>
+        _rate = rate is 1 or 2 or 4 or 8 ? rate : throw new CommandException("rate", "the rates are 1, 2, 4 and 8"));
+
+    /// <exception cref="CommandException">The page does not fly.</exception>
+    public Task PauseAsync(string connection, bool paused) => FlownBy(connection, () => _paused = paused);
+
+    private Task FlownBy(string connection, Action change) => _mailbox.AskAsync(() =>
     {
-        if (rate is not (1 or 2 or 4 or 8))
-        {
-            throw new CommandException("rate", "the rates are 1, 2, 4 and 8");
-        }
-
-        lock (_gate)
-        {
-            CatchUp();
-            Rate = rate;
-        }
-    }
-
-    public void Pause(bool paused)
-    {
-        lock (_gate)
-        {
-            CatchUp();
-            Paused = paused;
-        }
-    }
+        ThrowUnlessFlownBy(connection);
+        CatchUp();
+        change();
+        Publish();
+        return true;
+    });
 
     /// <summary>Checks, stores and applies a command; completes when it has been applied.</summary>
-    /// <exception cref="CommandException">It cannot be obeyed; nothing was changed.</exception>
-    public async Task<double> CommandAsync(string connection, CommandKind kind, string target, string? position, double? number)
+    /// <exception cref="CommandException">It cannot be obeyed, or not by this page; nothing was changed.</exception>
+    public Task<Ack> CommandAsync(string connection, CommandKind kind, string target, string? position, double? number) => _mailbox.AskAsync(async () =>
     {
-        await _commands.WaitAsync().ConfigureAwait(false);
-        try
+        ThrowUnlessFlownBy(connection);
+        CatchUp();
+        if (kind == CommandKind.End)
         {
-            RunCommand command;
-            lock (_gate)
-            {
-                CatchUp();
-                command = new RunCommand(_rehearsal.Machine.StepIndex, kind, target, position, number);
-                _rehearsal.Machine.Check(command);
-                _storing = true;
-            }
-
-            try
-            {
-                await _writer.AppendAsync(Id, _seq, command).ConfigureAwait(false);
-            }
-            catch
-            {
-                lock (_gate)
-                {
-                    _storing = false;
-                }
-
-                throw;
-            }
-
-            lock (_gate)
-            {
-                _seq++;
-                _storing = false;
-                _rehearsal.Apply(command);
-                _actions.Add(Views.Of(command));
-                Remember(connection, command);
-                if (!Ended)
-                {
-                    _rehearsal.Step(); // so that the lamp it lights is in the next frame
-                }
-            }
-
-            return command.Time;
+            await EndAsync().ConfigureAwait(false);
         }
-        finally
+        else if (kind != CommandKind.Release || _holds.LetGo(target, connection))
         {
-            _commands.Release();
+            await ObeyAsync(connection, kind, target, position, number).ConfigureAwait(false);
+        }
+
+        return Acked(kind, target);
+    });
+
+    /// <summary>Does what the cue asks for, if it still asks for what the page showed.</summary>
+    /// <inheritdoc cref="CommandAsync"/>
+    public Task<Ack> DoAsync(string connection, string cue) => _mailbox.AskAsync(async () =>
+    {
+        ThrowUnlessFlownBy(connection);
+        CatchUp();
+        var now = _rehearsal.Tracker.Next();
+        var due = now.Drill?.Definition.Act ?? now.Step?.Definition.Act;
+        if ((now.Drill?.Definition.Id ?? now.Step?.Id ?? "") != cue || due is null)
+        {
+            throw new CommandException("cue", "it had just changed: nothing was moved. Read it, then press again.");
+        }
+
+        if (Core.Procedures.ActCommand.Of(due, Machine) is not { } command)
+        {
+            throw new CommandException("cue", "nothing for the hands: watch");
+        }
+
+        await ObeyAsync(connection, command.Kind, command.Target, command.Position, command.Number).ConfigureAwait(false);
+        return Acked(command.Kind, command.Target);
+    });
+
+    private Ack Acked(CommandKind kind, string target)
+    {
+        Publish();
+        return new Ack(Math.Round(Machine.Time, 2), _published.Number, kind == CommandKind.Hold ? target : null);
+    }
+
+    private async Task ObeyAsync(string connection, CommandKind kind, string target, string? position, double? number)
+    {
+        var command = new RunCommand(Machine.StepIndex, kind, target, position, number);
+        Machine.Check(command);
+        await _writer.AppendAsync(Id, _seq, command).ConfigureAwait(false);
+        _seq++;
+        _wall = _time.GetTimestamp(); // the time on the way to the disk is nobody's
+        _rehearsal.Apply(command);
+        _published.Add(command);
+        if (kind == CommandKind.Hold)
+        {
+            _holds.Add(target, connection);
+        }
+
+        if (!Machine.Ended && !_paused)
+        {
+            Step(); // so that the lamp it lights is in the next frame
         }
     }
 
-    private void Remember(string connection, RunCommand command)
+    // The end and its judgement are stored in one step. The judgement needs the machine at its end, so that comes first; where the
+    // disk then refuses, this machine has gone too far and is thrown away: the next page gets one replayed from what is stored.
+    private async Task EndAsync()
     {
-        if (command.Kind == CommandKind.Hold)
+        var command = new RunCommand(Machine.StepIndex, CommandKind.End);
+        Machine.Check(command);
+        _rehearsal.Apply(command);
+        try
         {
-            if (!_heldBy.TryGetValue(connection, out var set))
-            {
-                _heldBy[connection] = set = [];
-            }
+            await _writer.EndAsync(Id, _seq, command, RunSummary.Of(_rehearsal)).ConfigureAwait(false);
+        }
+        catch
+        {
+            Close();
+            _viewers.ForEach(v => v.Drop());
+            throw;
+        }
 
-            set.Add(command.Target);
-        }
-        else if (command.Kind == CommandKind.Release)
+        _seq++;
+        _published.Add(command);
+    }
+
+    private void Close()
+    {
+        _closed = true;
+        _mailbox.Close();
+    }
+
+    private Viewer Find(string connection) => _viewers.FirstOrDefault(v => v.Connection == connection)
+        ?? throw new CommandException("run", "this page has not joined the run");
+
+    private void ThrowUnlessFlownBy(string connection)
+    {
+        ThrowIfClosed();
+        if (Find(connection).Role != Role.Fly)
         {
-            foreach (var set in _heldBy.Values)
-            {
-                set.Remove(command.Target);
-            }
+            throw new CommandException("run", "this page looks on; it does not fly");
         }
+    }
+
+    private void ThrowIfClosed()
+    {
+        if (_closed)
+        {
+            throw new RunClosedException();
+        }
+    }
+
+    private void Step()
+    {
+        _history.Look(Machine);
+        _rehearsal.Step();
     }
 
     private void CatchUp()
     {
-        var now = Stopwatch.GetTimestamp();
-        var wall = Stopwatch.GetElapsedTime(_wall, now).TotalSeconds;
+        var now = _time.GetTimestamp();
+        var wall = _time.GetElapsedTime(_wall, now);
         _wall = now;
-        if (Paused || Ended || Fresh || _storing)
+        if (_paused || Machine.Ended || _fresh)
         {
             return;
         }
 
-        _owedS += Math.Min(wall, MaxCatchUpS) * Rate;
-        while (_owedS >= Machine.StepSeconds)
+        _owed += (wall < MostCaughtUp ? wall : MostCaughtUp) * _rate;
+        while (_owed >= OneStep && Machine.Time < RunFile.MaxSeconds)
         {
-            Record(_rehearsal.Machine, _historySignals, _history);
-            _rehearsal.Step();
-            _owedS -= Machine.StepSeconds;
+            Step();
+            _owed -= OneStep;
         }
     }
 
-    /// <summary>Advances to now and returns what changed, or null where nothing did.</summary>
-    public Frame? Advance()
+    /// <summary>Advances to now and sends what changed. A tick that finds another one waiting is none.</summary>
+    public Task TickAsync()
     {
-        lock (_gate)
+        if (Interlocked.Exchange(ref _tickQueued, 1) == 1)
         {
-            CatchUp();
-            return Changes();
-        }
-    }
-
-    private (double Rate, bool Paused, bool Ended, long Step) _last = (0, false, false, -1);
-
-    private Frame? Changes()
-    {
-        var now = (Rate, Paused, Ended, _rehearsal.Machine.StepIndex);
-        if (now == _last && _actionsSent == _actions.Count)
-        {
-            return null;
+            return Task.CompletedTask;
         }
 
-        _last = now;
-        var changed = new List<long>();
-        for (var i = 0; i < _visible.Length; i++)
+        return _mailbox.AskAsync(async () =>
         {
-            var value = Quantised(i);
-            if (value != _sent[i])
+            _tickQueued = 0;
+            if (_viewers.Count > 0)
             {
-                _sent[i] = value;
-                changed.Add(i);
-                changed.Add(value);
+                CatchUp();
+                if (!Machine.Ended && Machine.Time >= RunFile.MaxSeconds)
+                {
+                    await EndAsync().ConfigureAwait(false); // no run file is longer
+                }
+
+                Publish();
+            }
+
+            return true;
+        });
+    }
+
+    private void Publish(Viewer? except = null)
+    {
+        _ = _published.Take(_rate, _paused);
+        foreach (var viewer in _viewers)
+        {
+            if (viewer != except)
+            {
+                Bring(viewer);
             }
         }
-
-        var cue = ChangedCue();
-        var done = DoneMap();
-        var doneChanged = done != _done;
-        _done = done;
-        var actions = _actionsSent < _actions.Count ? _actions[_actionsSent..] : null;
-        _actionsSent = _actions.Count;
-        return new Frame(Math.Round(_rehearsal.Machine.Time, 2), Rate, Paused, Ended, [.. changed], cue, doneChanged ? done : null, actions);
     }
 
-    private CueView? ChangedCue()
+    private void Bring(Viewer viewer) => viewer.Bring(_published, _time, () => _mailbox.Post(() =>
     {
-        var cue = _rehearsal.Tracker.Now();
-        if (_cueSource is { } before && before.Kind == cue.Kind && before.Step == cue.Step && before.Drill == cue.Drill
-            && before.Waiting.SequenceEqual(cue.Waiting) && before.Running.SequenceEqual(cue.Running))
-        {
-            return null;
-        }
+        viewer.Taken();
+        Bring(viewer);
+        return Task.CompletedTask;
+    }));
 
-        _cueSource = cue;
-        return Views.Of(cue, _rehearsal.Machine, _words);
-    }
+    /// <summary>The number of its present state.</summary>
+    public Task<int> NumberAsync() => _mailbox.AskAsync(() => _published.Number);
 
-    /// <summary>The run's summary as it stands.</summary>
-    public RunSummary Summary()
+    /// <summary>Remembers how far it got, where it has moved since the last time.</summary>
+    public Task StoreProgressAsync() => _mailbox.AskAsync(() =>
     {
-        lock (_gate)
+        StoreProgress();
+        return true;
+    });
+
+    private void StoreProgress()
+    {
+        if (!Machine.Ended && Machine.StepIndex != _stepStored)
         {
-            return RunSummary.Of(_rehearsal);
+            _stepStored = Machine.StepIndex;
+            _writer.Progress(Id, _stepStored);
         }
     }
+
+    /// <summary>Puts the run away if no page has been in it for so long; true if it has. It takes nothing after that.</summary>
+    public Task<bool> CloseIfEmptyAsync(TimeSpan since) => _mailbox.AskAsync(() =>
+    {
+        if (!_closed && _viewers.Count == 0 && _time.GetElapsedTime(_emptySince) >= since)
+        {
+            StoreProgress();
+            Close();
+        }
+
+        return _closed;
+    });
 
     /// <summary>Why a control or step will not do what was asked, and other questions that read the machine at rest.</summary>
-    public T Read<T>(Func<Rehearsal, T> question)
-    {
-        ArgumentNullException.ThrowIfNull(question);
-        lock (_gate)
-        {
-            return question(_rehearsal);
-        }
-    }
+    public Task<T> ReadAsync<T>(Func<Rehearsal, T> question) => _mailbox.AskAsync(() => question(_rehearsal));
 }

@@ -1,100 +1,179 @@
-using System.Collections.Concurrent;
 using HardyEmber.Core.Aircraft;
 using HardyEmber.Store;
-using Microsoft.AspNetCore.SignalR;
 
 namespace HardyEmber.Web.Live;
 
-/// <summary>All live runs: opens them from the store, drives them at 20 Hz, sends their frames.</summary>
-public sealed partial class LiveRuns(Fleet fleet, RunStore store, CommandLogWriter writer, IHubContext<RunHub> hub, ILogger<LiveRuns> log) : BackgroundService
+/// <summary>All live runs: opens them from the store, drives them at 20 Hz, puts away those that nobody is in.</summary>
+public sealed partial class LiveRuns(Fleet fleet, RunStore store, StoreWriter writer, TimeProvider time, ILogger<LiveRuns> log) : BackgroundService
 {
-    private static readonly TimeSpan Tick = TimeSpan.FromMilliseconds(50);
+    public static readonly TimeSpan Tick = TimeSpan.FromMilliseconds(50);
     private static readonly TimeSpan KeepEmpty = TimeSpan.FromSeconds(60);
-    private readonly ConcurrentDictionary<string, Lazy<LiveRun?>> _runs = new();
+    private readonly Dictionary<string, Task<LiveRun?>> _runs = [];
+    private readonly Lock _gate = new();
     private int _ticks;
 
     /// <summary>The live run with this id, opened by replay if it is not in memory; null where there is none.</summary>
-    public LiveRun? Open(string id)
+    /// <exception cref="Core.Runs.RunFileException">What is stored cannot be replayed. It is tried again the next time.</exception>
+    public async Task<LiveRun?> OpenAsync(string id)
     {
-        // Two pages opening the same run must get the same machine: the Lazy makes the replay happen once.
-        var run = _runs.GetOrAdd(id, key => new Lazy<LiveRun?>(() => store.Find(key) is { } stored ? new LiveRun(fleet, stored, writer) : null)).Value;
-        if (run is null)
+        // Two pages that open the same run must get the same machine: whoever comes second waits for the first one's replay.
+        Task<LiveRun?>? opening;
+        lock (_gate)
         {
-            _runs.TryRemove(id, out _);
+            if (!_runs.TryGetValue(id, out opening))
+            {
+                _runs[id] = opening = Task.Run(() => store.Find(id) is { } stored ? new LiveRun(fleet, stored, writer, time) : null);
+            }
         }
 
-        return run;
+        try
+        {
+            if (await opening.ConfigureAwait(false) is { } run)
+            {
+                return run;
+            }
+        }
+        catch
+        {
+            Forget(id, opening);
+            throw;
+        }
+
+        Forget(id, opening);
+        return null;
+    }
+
+    /// <summary>A page joins a run.</summary>
+    /// <inheritdoc cref="OpenAsync"/>
+    public async Task<Snapshot?> JoinAsync(string id, PageLine page, Role role, bool resume)
+    {
+        while (await OpenAsync(id).ConfigureAwait(false) is { } run)
+        {
+            try
+            {
+                return await run.JoinAsync(page, role, resume).ConfigureAwait(false);
+            }
+            catch (RunClosedException)
+            {
+                Forget(id, run); // it was put away between the two lines
+            }
+        }
+
+        return null;
+    }
+
+    private void Forget(string id, LiveRun closed)
+    {
+        lock (_gate)
+        {
+            if (_runs.TryGetValue(id, out var kept) && kept.IsCompletedSuccessfully && kept.Result == closed)
+            {
+                _ = _runs.Remove(id);
+            }
+        }
+    }
+
+    private void Forget(string id, Task<LiveRun?> opening)
+    {
+        lock (_gate)
+        {
+            if (_runs.TryGetValue(id, out var kept) && kept == opening)
+            {
+                _ = _runs.Remove(id);
+            }
+        }
     }
 
     /// <summary>The run if it is in memory.</summary>
-    public LiveRun? Live(string id) => _runs.TryGetValue(id, out var run) && run.IsValueCreated ? run.Value : null;
-
-    public IEnumerable<LiveRun> All => _runs.Values.Where(r => r.IsValueCreated).Select(r => r.Value).OfType<LiveRun>();
-
-    /// <summary>Sends what changed now, without waiting for the next tick.</summary>
-    public async Task FlushAsync(LiveRun run)
+    public LiveRun? Live(string id)
     {
-        ArgumentNullException.ThrowIfNull(run);
-        if (run.Advance() is { } frame)
+        lock (_gate)
         {
-            await hub.Clients.Group(run.Id).SendAsync("frame", frame).ConfigureAwait(false);
+            return _runs.TryGetValue(id, out var run) && run.IsCompletedSuccessfully ? run.Result : null;
         }
     }
 
-    /// <summary>Writes the judgement of an ended run to the logbook.</summary>
-    public void Conclude(LiveRun run)
+    public IReadOnlyList<LiveRun> All
     {
-        ArgumentNullException.ThrowIfNull(run);
-        store.Conclude(run.Id, run.Summary());
+        get
+        {
+            lock (_gate)
+            {
+                return [.. _runs.Values.Where(r => r.IsCompletedSuccessfully).Select(r => r.Result).OfType<LiveRun>()];
+            }
+        }
     }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        using var timer = new PeriodicTimer(Tick);
+        using var timer = new PeriodicTimer(Tick, time);
         while (await timer.WaitForNextTickAsync(stoppingToken).ConfigureAwait(false))
+        {
+            _ = TickAsync();
+        }
+    }
+
+    /// <summary>Advances all runs to now; completes when they have. Nobody has to wait for it: a run that is busy holds up no other.</summary>
+    public async Task TickAsync()
+    {
+        var runs = All;
+        await Task.WhenAll(runs.Select(TickAsync)).ConfigureAwait(false);
+        if (Interlocked.Increment(ref _ticks) % 20 != 0)
+        {
+            return;
+        }
+
+        foreach (var run in runs)
         {
             try
             {
-                await TickAsync().ConfigureAwait(false);
+                await run.StoreProgressAsync().ConfigureAwait(false);
+                if (await run.CloseIfEmptyAsync(KeepEmpty).ConfigureAwait(false))
+                {
+                    Forget(run.Id, run);
+                }
             }
-#pragma warning disable CA1031 // one bad run must not stop the clock of all others
-            catch (Exception e) when (!stoppingToken.IsCancellationRequested)
-#pragma warning restore CA1031
+            catch (RunClosedException)
             {
-                TickFailed(e);
+                Forget(run.Id, run);
             }
         }
     }
 
-    private async Task TickAsync()
+    private async Task TickAsync(LiveRun run)
     {
-        var sends = new List<Task>();
-        foreach (var run in All)
+        try
         {
-            if (run.Viewers > 0 && run.Advance() is { } frame)
-            {
-                sends.Add(hub.Clients.Group(run.Id).SendAsync("frame", frame));
-            }
+            await run.TickAsync().ConfigureAwait(false);
         }
-
-        await Task.WhenAll(sends).ConfigureAwait(false);
-        if (++_ticks % 20 == 0)
+        catch (RunClosedException)
         {
-            store.Progress([.. All.Where(r => r is { Viewers: > 0, Paused: false, Ended: false }).Select(r => (r.Id, r.StepIndex))]);
-            foreach (var run in All.Where(r => r.Viewers == 0 && DateTimeOffset.UtcNow - r.EmptySince > KeepEmpty))
-            {
-                store.Progress([(run.Id, run.StepIndex)]);
-                _runs.TryRemove(run.Id, out _);
-            }
+            // It has been put away meanwhile.
+        }
+#pragma warning disable CA1031 // one bad run must not stop the clock of all others
+        catch (Exception e)
+#pragma warning restore CA1031
+        {
+            TickFailed(e, run.Id);
         }
     }
 
     public override async Task StopAsync(CancellationToken cancellationToken)
     {
         await base.StopAsync(cancellationToken).ConfigureAwait(false);
-        store.Progress([.. All.Where(r => !r.Ended).Select(r => (r.Id, r.StepIndex))]);
+        foreach (var run in All)
+        {
+            try
+            {
+                await run.StoreProgressAsync().ConfigureAwait(false);
+            }
+            catch (RunClosedException)
+            {
+                // Put away: it stored its progress then.
+            }
+        }
     }
 
-    [LoggerMessage(Level = LogLevel.Error, Message = "The live runs could not be advanced")]
-    private partial void TickFailed(Exception error);
+    [LoggerMessage(Level = LogLevel.Error, Message = "The run {Run} could not be advanced")]
+    private partial void TickFailed(Exception error, string run);
 }

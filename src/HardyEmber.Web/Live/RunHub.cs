@@ -8,102 +8,106 @@ namespace HardyEmber.Web.Live;
 /// The wire between a page and its run. Every call names the run; errors come back as "field: what is wrong" and have
 /// changed nothing.
 /// </summary>
-public sealed class RunHub(LiveRuns runs) : Hub
+public sealed class RunHub(LiveRuns runs, IHubContext<RunHub> hub) : Hub
 {
-    private static readonly ConcurrentDictionary<string, ConcurrentDictionary<string, byte>> Joined = new();
+    private const string JoinedKey = "runs";
 
-    public async Task<Snapshot> Join(string run, bool resume)
+    // The runs this connection is in; it belongs to the connection and goes with it.
+    private ConcurrentDictionary<string, byte> Joined =>
+        (ConcurrentDictionary<string, byte>)(Context.Items.TryGetValue(JoinedKey, out var runs) && runs is not null ? runs : Context.Items[JoinedKey] = new ConcurrentDictionary<string, byte>());
+
+    /// <param name="role">fly or look.</param>
+    public async Task<Snapshot> Join(string run, Role role, bool resume)
     {
-        var live = Find(run);
-        await Groups.AddToGroupAsync(Context.ConnectionId, run).ConfigureAwait(false);
-        Joined.GetOrAdd(Context.ConnectionId, _ => new ConcurrentDictionary<string, byte>()).TryAdd(run, 0);
-        await live.ReleaseOrphansAsync(Context.ConnectionId).ConfigureAwait(false);
-        return live.Join(Context.ConnectionId, resume);
+        // Written down before it joins: whatever ends the connection from now on finds it.
+        _ = Joined.TryAdd(run, 0);
+        var (connection, context) = (Context.ConnectionId, Context);
+        var client = hub.Clients.Client(connection);
+        var page = new PageLine(connection, frame => client.SendAsync("frame", run, frame, CancellationToken.None), context.Abort, context.ConnectionAborted);
+        return await Guarded(async () => await runs.JoinAsync(run, page, role, resume).ConfigureAwait(false) ?? throw new CommandException("run", $"there is no run \"{run}\"")).ConfigureAwait(false);
     }
+
+    /// <summary>The whole state, for a page that has missed something.</summary>
+    public Task<Snapshot> State(string run) => Guarded(() => Find(run).StateAsync(Context.ConnectionId));
 
     public async Task Leave(string run)
     {
-        await Groups.RemoveFromGroupAsync(Context.ConnectionId, run).ConfigureAwait(false);
-        if (Joined.TryGetValue(Context.ConnectionId, out var set) && set.TryRemove(run, out _) && runs.Live(run) is { } live)
+        if (Joined.TryRemove(run, out _) && runs.Live(run) is { } live)
+        {
+            await LeaveAsync(live).ConfigureAwait(false);
+        }
+    }
+
+    public Task<Ack> Set(string run, string control, string position) => Command(run, CommandKind.Set, control, position, null);
+
+    public Task<Ack> Dial(string run, string control, double number) => Command(run, CommandKind.Set, control, null, number);
+
+    public Task<Ack> Hold(string run, string control, string position) => Command(run, CommandKind.Hold, control, position, null);
+
+    public Task<Ack> Release(string run, string control) => Command(run, CommandKind.Release, control, null, null);
+
+    public Task<Ack> Look(string run, string target) => Command(run, CommandKind.Look, target, null, null);
+
+    public Task<Ack> Report(string run, string fault, string? place) => Command(run, CommandKind.Report, fault, place, null);
+
+    public Task<Ack> End(string run) => Command(run, CommandKind.End, "", null, null);
+
+    /// <summary>Does what the cue asks, if it still asks what the page showed.</summary>
+    public Task<Ack> Do(string run, string cue) => Guarded(() => Find(run).DoAsync(Context.ConnectionId, cue));
+
+    public Task Rate(string run, double rate) => Guarded(async () =>
+    {
+        await Find(run).SetRateAsync(Context.ConnectionId, rate).ConfigureAwait(false);
+        return true;
+    });
+
+    public Task Pause(string run, bool paused) => Guarded(async () =>
+    {
+        await Find(run).PauseAsync(Context.ConnectionId, paused).ConfigureAwait(false);
+        return true;
+    });
+
+    private Task<Ack> Command(string run, CommandKind kind, string target, string? position, double? number) =>
+        Guarded(() => Find(run).CommandAsync(Context.ConnectionId, kind, target, position, number));
+
+    // Only who has joined is obeyed, and whoever has joined keeps the run in memory.
+    private LiveRun Find(string run) => runs.Live(run) ?? throw new CommandException("run", "this page has not joined the run");
+
+    private static async Task<T> Guarded<T>(Func<Task<T>> work)
+    {
+        try
+        {
+            return await work().ConfigureAwait(false);
+        }
+        catch (CommandException e)
+        {
+            throw new HubException($"{e.Field}: {e.Message}", e);
+        }
+        catch (Exception e) when (e is RunFileException or RunClosedException)
+        {
+            throw new HubException($"run: {e.Message}", e);
+        }
+    }
+
+    private async Task LeaveAsync(LiveRun live)
+    {
+        try
         {
             await live.LeaveAsync(Context.ConnectionId).ConfigureAwait(false);
         }
-    }
-
-    public Task<double> Set(string run, string control, string position) => Command(run, CommandKind.Set, control, position, null);
-
-    public Task<double> Dial(string run, string control, double number) => Command(run, CommandKind.Set, control, null, number);
-
-    public Task<double> Hold(string run, string control, string position) => Command(run, CommandKind.Hold, control, position, null);
-
-    public Task<double> Release(string run, string control) => Command(run, CommandKind.Release, control, null, null);
-
-    public Task<double> Look(string run, string target) => Command(run, CommandKind.Look, target, null, null);
-
-    public Task<double> Report(string run, string fault, string? place) => Command(run, CommandKind.Report, fault, place, null);
-
-    public Task<double> End(string run) => Command(run, CommandKind.End, "", null, null);
-
-    public async Task Rate(string run, double rate)
-    {
-        var live = Find(run);
-        Guarded(() => live.SetRate(rate));
-        await runs.FlushAsync(live).ConfigureAwait(false);
-    }
-
-    public async Task Pause(string run, bool paused)
-    {
-        var live = Find(run);
-        live.Pause(paused);
-        await runs.FlushAsync(live).ConfigureAwait(false);
-    }
-
-    private LiveRun Find(string run) => runs.Open(run) ?? throw new HubException($"run: there is no run \"{run}\"");
-
-    private static void Guarded(Action act)
-    {
-        try
+        catch (RunClosedException)
         {
-            act();
+            // It has been put away: nothing is held there.
         }
-        catch (CommandException e)
-        {
-            throw new HubException($"{e.Field}: {e.Message}", e);
-        }
-    }
-
-    private async Task<double> Command(string run, CommandKind kind, string target, string? position, double? number)
-    {
-        var live = Find(run);
-        double time;
-        try
-        {
-            time = await live.CommandAsync(Context.ConnectionId, kind, target, position, number).ConfigureAwait(false);
-        }
-        catch (CommandException e)
-        {
-            throw new HubException($"{e.Field}: {e.Message}", e);
-        }
-
-        if (kind == CommandKind.End)
-        {
-            runs.Conclude(live);
-        }
-
-        await runs.FlushAsync(live).ConfigureAwait(false);
-        return time;
     }
 
     public override async Task OnDisconnectedAsync(Exception? exception)
     {
-        if (Joined.TryRemove(Context.ConnectionId, out var set))
+        foreach (var run in Joined.Keys)
         {
-            foreach (var run in set.Keys)
+            if (runs.Live(run) is { } live)
             {
-                if (runs.Live(run) is { Ended: false } live)
-                {
-                    await live.LeaveAsync(Context.ConnectionId).ConfigureAwait(false);
-                }
+                await LeaveAsync(live).ConfigureAwait(false);
             }
         }
 

@@ -1,7 +1,8 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from "@microsoft/signalr";
-import type { Action, Cue, Frame, SignalInfo, Snapshot } from "./live";
+import { FrameOrder } from "./frame-order";
+import type { Ack, Action, Cue, Frame, Role, SignalInfo, Snapshot } from "./live";
 
-export type Link = "connecting" | "live" | "lost" | "gone";
+export type Link = "connecting" | "live" | "catching-up" | "lost" | "gone";
 
 /** What changes rarely; components read it whole. */
 export interface RunState {
@@ -15,6 +16,8 @@ export interface RunState {
   cueIsNew: boolean;
   done: string;
   actions: Action[];
+  /** Commands that were sent and whose effect has not come yet. */
+  pending: number;
 }
 
 /** One signal recorded for the traces, at most ten points a second. */
@@ -24,6 +27,15 @@ export interface Trace {
 }
 
 const TRACE_GAP = 0.1;
+
+/** Points kept of the traces: twenty minutes as they come, and what the server sent of the past. */
+const MOST_POINTS = 16_000;
+
+/** Actions kept for the tape; the debrief has all. */
+const MOST_ACTIONS = 1500;
+
+/** How long a missing frame is waited for before the whole state is asked for, ms. */
+const GAP_MS = 250;
 
 /** Nobody answers sooner than this what they have only now seen, ms. */
 const UNREAD_MS = 200;
@@ -37,15 +49,22 @@ export class RunConnection {
   readonly index = new Map<string, number>();
   readonly trace: Trace = { t: [], values: new Map() };
   snapshot: Snapshot | null = null;
-  state: RunState = { link: "connecting", error: "", rate: 1, paused: false, ended: false, cue: null, cueIsNew: false, done: "", actions: [] };
+  state: RunState = { link: "connecting", error: "", rate: 1, paused: false, ended: false, cue: null, cueIsNew: false, done: "", actions: [], pending: 0 };
   time = 0;
   private readonly hub: HubConnection;
+  private readonly order = new FrameOrder();
   private readonly signalListeners = new Map<string, Set<() => void>>();
   private readonly stateListeners = new Set<() => void>();
+  private readonly awaited: { n: number; come: () => void }[] = [];
   private closed = false;
   private reading = 0;
+  private gap = 0;
+  private actionsFrom = 0;
 
-  constructor(readonly id: string) {
+  constructor(
+    readonly id: string,
+    readonly role: Role = "fly",
+  ) {
     this.hub = new HubConnectionBuilder()
       .withUrl("/hub/run")
       .withAutomaticReconnect({ nextRetryDelayInMilliseconds: (c) => Math.min(300 * (c.previousRetryCount + 1), 2000) })
@@ -53,13 +72,21 @@ export class RunConnection {
       .build();
     this.hub.serverTimeoutInMilliseconds = 8000;
     this.hub.keepAliveIntervalInMilliseconds = 2500;
-    this.hub.on("frame", (frame: Frame) => this.take(frame));
-    this.hub.onreconnecting(() => this.change({ link: "lost" }));
+    this.hub.on("frame", (run: string, frame: Frame) => run === this.id && this.take(frame));
+    this.hub.onreconnecting(() => this.lose());
     this.hub.onreconnected(() => void this.join(!this.state.paused));
-    this.hub.onclose(() => this.closed || this.change({ link: "lost" }));
+    this.hub.onclose(() => this.closed || this.lose());
   }
 
+  private lose() {
+    this.order.forget();
+    this.awaited.splice(0).forEach((a) => a.come());
+    this.change({ link: "lost" });
+  }
+
+  /** Joins the run, and tries until it succeeds or is closed. May be opened again after it was closed. */
   async open() {
+    this.closed = false;
     while (!this.closed) {
       try {
         await this.hub.start();
@@ -79,6 +106,7 @@ export class RunConnection {
   close() {
     this.closed = true;
     clearTimeout(this.reading);
+    clearTimeout(this.gap);
     if (this.hub.state === HubConnectionState.Connected) {
       void this.hub.invoke("Leave", this.id).catch(() => undefined).finally(() => void this.hub.stop());
     } else {
@@ -88,34 +116,70 @@ export class RunConnection {
 
   private async join(resume: boolean) {
     try {
-      const snapshot = await this.hub.invoke<Snapshot>("Join", this.id, resume);
-      this.snapshot = snapshot;
-      snapshot.signals.forEach((s, i) => this.index.set(s.name, i));
-      this.trace.t = [];
-      this.trace.values.clear();
-      for (const [name, values] of Object.entries(snapshot.history.values)) {
-        this.trace.values.set(name, [...values]);
-        this.trace.t = values.map((_, i) => i / snapshot.history.hz);
-      }
-
-      this.state = { ...this.state, actions: [] };
-      this.take(snapshot.frame);
-      this.change({ link: "live", error: "" });
+      this.begin(await this.hub.invoke<Snapshot>("Join", this.id, this.role, resume));
     } catch (error) {
       this.change({ link: "gone", error: words(error) });
     }
   }
 
-  private take(frame: Frame) {
-    if (!this.snapshot) {
-      return;
+  /** Takes the whole state: after joining, and where a frame is missing. */
+  private begin(snapshot: Snapshot) {
+    this.snapshot = snapshot;
+    snapshot.signals.forEach((s, i) => this.index.set(s.name, i));
+    this.trace.t = [...snapshot.history.t];
+    this.trace.values.clear();
+    for (const [name, values] of Object.entries(snapshot.history.values)) {
+      this.trace.values.set(name, [...values]);
     }
 
+    this.state = { ...this.state, actions: [] };
+    this.actionsFrom = snapshot.frame.actionsFrom ?? 0;
+    this.apply([snapshot.frame, ...this.order.begin(snapshot.frame.n)]);
+    this.change({ link: "live", error: "" });
+  }
+
+  // What was sent while the way back was lost, or overtaken on the way: the whole is asked for again.
+  private async catchUp() {
+    this.change({ link: "catching-up" });
+    try {
+      this.begin(await this.hub.invoke<Snapshot>("State", this.id));
+    } catch {
+      // The connection is lost as well; it joins anew when it is back.
+    }
+  }
+
+  private take(frame: Frame) {
+    this.apply(this.order.take(frame));
+    if (this.snapshot && this.order.gap) {
+      this.gap ||= setTimeout(() => {
+        this.gap = 0;
+        if (this.order.gap && !this.closed) {
+          void this.catchUp();
+        }
+      }, GAP_MS);
+    }
+  }
+
+  private apply(frames: Frame[]) {
+    for (const frame of frames) {
+      this.show(frame);
+    }
+
+    if (frames.length > 0) {
+      const due = this.awaited.filter((a) => a.n <= this.order.number);
+      due.forEach((a) => {
+        this.awaited.splice(this.awaited.indexOf(a), 1);
+        a.come();
+      });
+    }
+  }
+
+  private show(frame: Frame) {
     this.time = frame.t;
     const touched: string[] = ["time"];
     for (let k = 0; k < frame.s.length; k += 2) {
       const i = frame.s[k]!;
-      const signal = this.snapshot.signals[i]!;
+      const signal = this.snapshot!.signals[i]!;
       this.values[i] = signal.kind === "number" ? round(frame.s[k + 1]! * signal.quantum) : frame.s[k + 1]!;
       touched.push(signal.name);
     }
@@ -130,24 +194,37 @@ export class RunConnection {
     told.forEach((listener) => listener());
 
     const s = this.state;
-    if (frame.cue || frame.done || frame.actions || frame.rate !== s.rate || frame.paused !== s.paused || frame.ended !== s.ended) {
-      // The same step turning from "next" to "now" is what the hands were waiting for: that is not new.
-      const isNew = s.cue !== null && frame.cue !== undefined && frame.cue.id !== s.cue.id;
-      if (isNew) {
-        clearTimeout(this.reading);
-        this.reading = setTimeout(() => this.change({ cueIsNew: false }), UNREAD_MS);
-      }
-
-      this.change({
-        rate: frame.rate,
-        paused: frame.paused,
-        ended: frame.ended,
-        cue: frame.cue ?? s.cue,
-        cueIsNew: isNew || s.cueIsNew,
-        done: frame.done ?? s.done,
-        actions: frame.actions ? merge(s.actions, frame.actions) : s.actions,
-      });
+    if (!frame.cue && !frame.done && !frame.actions && frame.rate === s.rate && frame.paused === s.paused && frame.ended === s.ended) {
+      return;
     }
+
+    // The same step turning from "next" to "now" is what the hands were waiting for: that is not new.
+    const isNew = s.cue !== null && !!frame.cue && frame.cue.id !== s.cue.id;
+    if (isNew) {
+      clearTimeout(this.reading);
+      this.reading = setTimeout(() => this.change({ cueIsNew: false }), UNREAD_MS);
+    }
+
+    this.change({
+      rate: frame.rate,
+      paused: frame.paused,
+      ended: frame.ended,
+      cue: frame.cue ?? s.cue,
+      cueIsNew: isNew || s.cueIsNew,
+      done: frame.done ?? s.done,
+      actions: frame.actions ? this.withActions(frame.actions, frame.actionsFrom ?? 0) : s.actions,
+    });
+  }
+
+  // They are numbered from the beginning of the run: what is here already is not added again.
+  private withActions(added: Action[], from: number): Action[] {
+    const all = [...this.state.actions.slice(0, from - this.actionsFrom), ...added];
+    if (all.length <= MOST_ACTIONS) {
+      return all;
+    }
+
+    this.actionsFrom += all.length - MOST_ACTIONS;
+    return all.slice(-MOST_ACTIONS);
   }
 
   private record(t: number) {
@@ -160,11 +237,22 @@ export class RunConnection {
     for (const [name, values] of this.trace.values) {
       values.push(this.values[this.index.get(name)!] ?? 0);
     }
+
+    if (this.trace.t.length > MOST_POINTS) {
+      const cut = MOST_POINTS / 4;
+      this.trace.t.splice(0, cut);
+      this.trace.values.forEach((values) => values.splice(0, cut));
+    }
   }
 
   private change(part: Partial<RunState>) {
     this.state = { ...this.state, ...part };
     this.stateListeners.forEach((listener) => listener());
+  }
+
+  /** Number of the state on the screen. */
+  get frame() {
+    return this.order.number;
   }
 
   onState = (listener: () => void) => {
@@ -194,21 +282,22 @@ export class RunConnection {
     return this.info(control)?.positions[this.value(control)] ?? "";
   }
 
-  /** Sends a command; resolves when it has been stored and applied. */
-  send(method: "Set" | "Dial" | "Hold" | "Release" | "Look" | "Report" | "End" | "Rate" | "Pause", ...args: unknown[]): Promise<void> {
-    return this.hub.invoke<unknown>(method, this.id, ...args).then(
-      () => undefined,
-      (error: unknown) => {
-        throw new Error(words(error));
-      },
-    );
-  }
-}
+  /** Sends a command; resolves when it has been stored and applied, and what it did is on the screen. */
+  async send(method: "Set" | "Dial" | "Hold" | "Release" | "Look" | "Report" | "End" | "Do" | "Rate" | "Pause", ...args: unknown[]): Promise<Ack | null> {
+    this.change({ pending: this.state.pending + 1 });
+    try {
+      const ack = await this.hub.invoke<Ack | null>(method, this.id, ...args);
+      if (ack && ack.n > this.order.number) {
+        await new Promise<void>((come) => this.awaited.push({ n: ack.n, come }));
+      }
 
-function merge(before: Action[], after: Action[]): Action[] {
-  // The first frame after joining repeats what the snapshot already held.
-  const known = new Set(before.map((a) => `${a.t}/${a.kind}/${a.target}/${a.position ?? a.number ?? ""}`));
-  return [...before, ...after.filter((a) => !known.has(`${a.t}/${a.kind}/${a.target}/${a.position ?? a.number ?? ""}`))];
+      return ack;
+    } catch (error) {
+      throw new Error(words(error), { cause: error });
+    } finally {
+      this.change({ pending: this.state.pending - 1 });
+    }
+  }
 }
 
 const round = (x: number) => Math.round(x * 1e4) / 1e4;

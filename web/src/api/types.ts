@@ -248,6 +248,21 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A command was stored and applied. */
+        Ack: {
+            /**
+             * Format: double
+             * @description Run time at which, s.
+             */
+            t: number;
+            /**
+             * Format: int32
+             * @description The state of the run that shows it.
+             */
+            n: number;
+            /** @description The control that is held now, if the command was a hold. */
+            held?: null | string;
+        };
         ActionView: {
             /** Format: double */
             t: number;
@@ -565,6 +580,90 @@ export interface components {
             /** Format: double */
             at: number;
         };
+        /** @description What changed between two states of a run. Values are absolute: a page that knows more than Base may apply it. */
+        Frame: {
+            /**
+             * Format: int32
+             * @description Number of the state it leads to.
+             */
+            n: number;
+            /**
+             * Format: int32
+             * @description Number of the state it builds on; 0 where it is the whole.
+             */
+            base: number;
+            /**
+             * Format: double
+             * @description Run time, s.
+             */
+            t: number;
+            /** Format: double */
+            rate: number;
+            paused: boolean;
+            ended: boolean;
+            /** @description Pairs of signal index and value in units of the signal's quantum. */
+            s: number[];
+            cue: {
+                /** @enum {unknown} */
+                kind: "act" | "ready" | "watch" | "wait" | "finished";
+                id: string;
+                text: string;
+                why: string;
+                hazard: null | string;
+                drill: boolean;
+                /** @description The command that does what the cue asks, as the machine stands. */
+                act: {
+                    /**
+                     * @description What hands or eyes are to do.
+                     * @enum {unknown}
+                     */
+                    kind: "set" | "hold" | "look" | "watch";
+                    target: null | string;
+                    to: null | string;
+                    /** @description One turn of a knob that is turned through all its positions. */
+                    circle: boolean;
+                    /**
+                     * Format: double
+                     * @description For a dial: the number to set.
+                     */
+                    number: null | number;
+                };
+                watch: string[];
+                waiting: {
+                    signal: string;
+                    /** @description The signal in words. */
+                    label: string;
+                    /** @description What it is asked to be, after its name. */
+                    test: string;
+                    link: null | string;
+                }[];
+                running: {
+                    id: string;
+                    text: string;
+                    left: null | string;
+                }[];
+                left: null | string;
+                /** @description The link of the chain where hands or eyes are wanted. */
+                link: null | string;
+            };
+            /** @description One character a step, 1 where done; null where unchanged. */
+            done: null | string;
+            /** @description Actions since; null where there were none. */
+            actions: null | {
+                /** Format: double */
+                t: number;
+                kind: string;
+                target: string;
+                position: null | string;
+                /** Format: double */
+                number: null | number;
+            }[];
+            /**
+             * Format: int32
+             * @description How many actions of the run come before the first of them.
+             */
+            actionsFrom: null | number;
+        };
         /** @description How a signal is drawn: scale, normal band and limits, all in the signal's unit. */
         GaugeDefinition: {
             signal: string;
@@ -871,6 +970,9 @@ export interface components {
             peakC: null | number;
             /** Format: int32 */
             findings: null | number;
+            school: {
+                [key: string]: string;
+            };
         };
         /** @description A run in a few numbers: what the logbook lists and `ember sim` prints. */
         RunSummary: {
@@ -882,7 +984,7 @@ export interface components {
              * @description Length of the run.
              */
             seconds: number;
-            /** @description Highest gas temperature of each engine, °C. */
+            /** @description Highest gas temperature of each engine, °C; none of one that was never warmer than the air. */
             peakC: {
                 [key: string]: number;
             };
@@ -916,6 +1018,216 @@ export interface components {
         };
         /** @enum {unknown} */
         Severity: "note" | "caution" | "warning" | "damage";
+        /** @description Everything a page needs that joins a run. Its header names no fault: a pilot is not told. */
+        Snapshot: {
+            id: string;
+            /** @description The first line of a run: everything that, with the command log, fixes the trajectory to the last bit. */
+            header: {
+                format?: string;
+                /** Format: int32 */
+                version?: number;
+                aircraft: string;
+                place: string;
+                spot: string;
+                /** Format: int64 */
+                seed: number;
+                /** @description first (a cold jet), turnaround (as the last pilot left it) or air (an in-flight restart). */
+                start: string;
+                conditions: {
+                    /**
+                     * Format: double
+                     * @description Outside air temperature, °C.
+                     */
+                    oatC: number;
+                    /** Format: double */
+                    windFromDeg: number;
+                    /** Format: double */
+                    windKt: number;
+                    /**
+                     * Format: double
+                     * @description Pressure altitude of the spot; from the place's elevation and QNH where it is missing.
+                     */
+                    pressureAltitudeFt?: null | number;
+                    /** Format: double */
+                    qnhHpa?: null | number;
+                };
+                loading?: {
+                    /**
+                     * Format: double
+                     * @description Fuel aboard.
+                     */
+                    fuelLb: number;
+                    /**
+                     * Format: double
+                     * @description Stores aboard.
+                     */
+                    storesLb: number;
+                };
+                school?: {
+                    [key: string]: string;
+                };
+                faults?: {
+                    code: string;
+                    engine?: null | string;
+                    /**
+                     * Format: double
+                     * @description Onset, seconds into the run.
+                     * @default 0
+                     */
+                    at: number;
+                    /** Format: double */
+                    level?: null | number;
+                    item?: null | string;
+                }[];
+                /**
+                 * Format: int32
+                 * @description How many faults are drawn from the seed besides those named; nobody is told which.
+                 */
+                surprises?: number;
+                flight?: {
+                    /** Format: double */
+                    heightFt: number;
+                    /** Format: double */
+                    easKt: number;
+                    /** @description Side of the flamed-out engine. */
+                    dead: string;
+                    /**
+                     * @description idle or lost: the state of the other engine.
+                     * @default lost
+                     */
+                    other: string;
+                };
+                /** @description Callsign of whoever flies it. */
+                pilot?: string;
+                /** @description guided, prompted or alone: how much the screen helps. No effect on the machine. */
+                mode?: string;
+            };
+            title: string;
+            phases: {
+                id: string;
+                title: string;
+                steps: {
+                    id: string;
+                    cue: string;
+                    why: string;
+                    hazard: null | string;
+                    optional: boolean;
+                }[];
+            }[];
+            signals: {
+                name: string;
+                unit: string;
+                /** Format: double */
+                quantum: number;
+                /** @enum {unknown} */
+                kind: "number" | "flag" | "positions";
+                positions: string[];
+            }[];
+            /** @description What changed between two states of a run. Values are absolute: a page that knows more than Base may apply it. */
+            frame: {
+                /**
+                 * Format: int32
+                 * @description Number of the state it leads to.
+                 */
+                n: number;
+                /**
+                 * Format: int32
+                 * @description Number of the state it builds on; 0 where it is the whole.
+                 */
+                base: number;
+                /**
+                 * Format: double
+                 * @description Run time, s.
+                 */
+                t: number;
+                /** Format: double */
+                rate: number;
+                paused: boolean;
+                ended: boolean;
+                /** @description Pairs of signal index and value in units of the signal's quantum. */
+                s: number[];
+                cue: {
+                    /** @enum {unknown} */
+                    kind: "act" | "ready" | "watch" | "wait" | "finished";
+                    id: string;
+                    text: string;
+                    why: string;
+                    hazard: null | string;
+                    drill: boolean;
+                    /** @description The command that does what the cue asks, as the machine stands. */
+                    act: {
+                        /**
+                         * @description What hands or eyes are to do.
+                         * @enum {unknown}
+                         */
+                        kind: "set" | "hold" | "look" | "watch";
+                        target: null | string;
+                        to: null | string;
+                        /** @description One turn of a knob that is turned through all its positions. */
+                        circle: boolean;
+                        /**
+                         * Format: double
+                         * @description For a dial: the number to set.
+                         */
+                        number: null | number;
+                    };
+                    watch: string[];
+                    waiting: {
+                        signal: string;
+                        /** @description The signal in words. */
+                        label: string;
+                        /** @description What it is asked to be, after its name. */
+                        test: string;
+                        link: null | string;
+                    }[];
+                    running: {
+                        id: string;
+                        text: string;
+                        left: null | string;
+                    }[];
+                    left: null | string;
+                    /** @description The link of the chain where hands or eyes are wanted. */
+                    link: null | string;
+                };
+                /** @description One character a step, 1 where done; null where unchanged. */
+                done: null | string;
+                /** @description Actions since; null where there were none. */
+                actions: null | {
+                    /** Format: double */
+                    t: number;
+                    kind: string;
+                    target: string;
+                    position: null | string;
+                    /** Format: double */
+                    number: null | number;
+                }[];
+                /**
+                 * Format: int32
+                 * @description How many actions of the run come before the first of them.
+                 */
+                actionsFrom: null | number;
+            };
+            /** @description Trace signals since the beginning of the run, the older the sparser. */
+            history: {
+                /** @description Run time of each point, s. */
+                t: number[];
+                values: {
+                    [key: string]: number[];
+                };
+            };
+            fresh: boolean;
+            parent: null | string;
+            /**
+             * @description What a page may do in a run.
+             * @enum {unknown}
+             */
+            role: "fly" | "look";
+            /**
+             * Format: double
+             * @description A run ends by itself at this time.
+             */
+            longestS: number;
+        };
         /** @description A source outside the aircraft, such as a ground cart. */
         SourceDefinition: {
             id: string;
@@ -1272,8 +1584,10 @@ export interface operations {
                 pilot?: string;
                 verdict?: string;
                 aircraft?: string;
+                start?: string;
                 limit?: number;
                 before?: string;
+                beforeId?: string;
             };
             header?: never;
             path?: never;

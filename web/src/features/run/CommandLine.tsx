@@ -107,30 +107,32 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
 }
 
 async function perform(connection: RunConnection, s: Suggestion): Promise<void> {
-  if (s.verb === "look") {
-    return connection.send("Look", s.target);
-  }
-
-  if (s.verb === "report") {
-    return connection.send("Report", s.target, s.position ?? null);
-  }
-
-  if (s.verb === "release") {
-    return connection.send("Release", s.target);
-  }
-
-  if (s.verb === "set") {
-    return s.number !== undefined ? connection.send("Dial", s.target, s.number) : connection.send("Set", s.target, s.position);
-  }
-
-  await connection.send("Hold", s.target, s.position);
-  if (s.seconds !== undefined) {
-    const until = connection.time + s.seconds;
-    const off = connection.onSignal("time", () => {
-      if (connection.time >= until) {
-        off();
-        void connection.send("Release", s.target).catch(() => undefined);
+  switch (s.verb) {
+    case "look":
+      await connection.send("Look", s.target);
+      break;
+    case "report":
+      await connection.send("Report", s.target, s.position ?? null);
+      break;
+    case "release":
+      await connection.send("Release", s.target);
+      break;
+    case "set":
+      await (s.number !== undefined ? connection.send("Dial", s.target, s.number) : connection.send("Set", s.target, s.position));
+      break;
+    case "hold": {
+      await connection.send("Hold", s.target, s.position);
+      if (s.seconds === undefined) {
+        return;
       }
-    });
+
+      const until = connection.time + s.seconds;
+      const off = connection.onSignal("time", () => {
+        if (connection.time >= until) {
+          off();
+          void connection.send("Release", s.target).catch(() => undefined);
+        }
+      });
+    }
   }
 }

@@ -9,7 +9,7 @@ import { Lever } from "../../ui/controls/Lever";
 import { SprungSwitch } from "../../ui/controls/SprungSwitch";
 import { ToggleSwitch } from "../../ui/controls/ToggleSwitch";
 import type { ControlProps } from "../../ui/controls/types";
-import { useRun, useRunPart, useSend, useSignal } from "./context";
+import { useFlies, useRun, useRunPart, useSend, useSignal } from "./context";
 import { useRunUi } from "./run-ui";
 
 const kinds: Record<string, ComponentType<ControlProps>> = {
@@ -24,7 +24,7 @@ const kinds: Record<string, ComponentType<ControlProps>> = {
 /** One control of the aircraft: its name, a button to look at it, its switch. Raised while the cue asks for it. */
 export function ControlCard({ control }: { control: Control }) {
   const { connection } = useRun();
-  const ended = useRunPart((s) => s.ended);
+  const flies = useFlies();
   const target = useRunPart((s) => s.cue?.act?.target);
   const send = useSend();
   const value = useSignal(control.id);
@@ -45,7 +45,7 @@ export function ControlCard({ control }: { control: Control }) {
             type="button"
             aria-label={`Look at ${control.label}`}
             title="Look at it and confirm"
-            disabled={ended}
+            disabled={!flies}
             className="rounded p-0.5 text-pale hover:bg-high hover:text-bone"
             onClick={() => send("Look", control.id)}
           >
@@ -57,7 +57,7 @@ export function ControlCard({ control }: { control: Control }) {
         control={control}
         position={control.positions[value] ?? ""}
         number={value}
-        disabled={ended}
+        disabled={!flies}
         onSet={(to) => send("Set", control.id, to)}
         onHold={(to) => send("Hold", control.id, to)}
         onRelease={() => send("Release", control.id)}
@@ -74,10 +74,10 @@ export function ControlCard({ control }: { control: Control }) {
           <ContextMenu.Item className={item} onSelect={() => ui.why(control.id)}>
             Why will it not take?
           </ContextMenu.Item>
-          <ContextMenu.Item className={item} disabled={ended} onSelect={() => send("Look", control.id)}>
+          <ContextMenu.Item className={item} disabled={!flies} onSelect={() => send("Look", control.id)}>
             Looked at, and right
           </ContextMenu.Item>
-          <ContextMenu.Item className={item} disabled={ended} onSelect={() => ui.report()}>
+          <ContextMenu.Item className={item} disabled={!flies} onSelect={() => ui.report()}>
             Report a fault…
           </ContextMenu.Item>
         </ContextMenu.Content>

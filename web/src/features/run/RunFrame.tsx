@@ -3,6 +3,7 @@ import { showToast } from "../../ui/toast-store";
 import { CommandLine } from "./CommandLine";
 import { useRun } from "./context";
 import { KeyList } from "./KeyList";
+import { LostConnection } from "./LostConnection";
 import { ReportDialog } from "./ReportDialog";
 import { focusControl, pointedAt, RunUiContext, type RunUi } from "./run-ui";
 import { TopBar } from "./TopBar";
@@ -45,6 +46,7 @@ export function RunFrame({ onGoTo, children }: { onGoTo: (control: string) => vo
       <div className="flex min-h-screen flex-col lg:h-screen lg:min-h-0 lg:overflow-hidden">
         <TopBar onKeyList={() => setOpen({ what: "keys" })} />
         {children}
+        <LostConnection />
       </div>
       <KeyList open={open?.what === "keys"} onClose={close} />
       {open?.what === "line" && <CommandLine onClose={close} />}

@@ -1,36 +1,39 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, useParams } from "react-router";
 import { api } from "../../api/client";
+import type { Role } from "../../api/live";
 import { RunConnection } from "../../api/run-connection";
 import { RelightScreen } from "../relight/RelightScreen";
 import { StartScreen } from "../start/StartScreen";
-import { RunContext } from "./context";
+import { RunContext, type Run } from "./context";
 
 /** Opens the run's connection and shows the screen for its kind of start. */
-export default function RunScreen() {
+export default function RunScreen({ role }: { role: Role }) {
   const { id = "" } = useParams();
-  return <OpenRun key={id} id={id} />;
+  return <OpenRun key={`${role}/${id}`} id={id} role={role} />;
 }
 
-function OpenRun({ id }: { id: string }) {
-  const [connection] = useState(() => new RunConnection(id));
+function OpenRun({ id, role }: { id: string; role: Role }) {
+  const [connection] = useState(() => new RunConnection(id, role));
   useEffect(() => {
     void connection.open();
     const leave = () => connection.close();
     window.addEventListener("pagehide", leave);
-    return () => window.removeEventListener("pagehide", leave);
+    return () => {
+      window.removeEventListener("pagehide", leave);
+      leave();
+    };
   }, [connection]);
-  // StrictMode mounts twice: closing belongs to the page, not to the effect's first clean-up.
-  const state = useSyncExternalStore(connection.onState, () => connection.state);
+  const link = useSyncExternalStore(connection.onState, () => connection.state.link);
   const aircraft = connection.snapshot?.header.aircraft;
   const panel = useQuery({ queryKey: ["aircraft", aircraft], queryFn: () => api.aircraft(aircraft!), enabled: !!aircraft, staleTime: Infinity });
 
-  if (state.link === "gone" || panel.error) {
+  if (link === "gone" || panel.error) {
     return (
       <main className="p-8">
         <h1 className="text-xl">This run cannot be opened</h1>
-        <p className="mt-2 text-pale">{panel.error?.message ?? state.error}</p>
+        <p className="mt-2 text-pale">{panel.error?.message ?? connection.state.error}</p>
         <Link className="mt-4 inline-block text-heather underline" to="/">
           Plan a sortie
         </Link>
@@ -39,12 +42,18 @@ function OpenRun({ id }: { id: string }) {
   }
 
   if (!connection.snapshot || !panel.data) {
-    return <p className="p-8 text-pale">{state.link === "lost" ? "The server does not answer; trying again…" : "Opening the run…"}</p>;
+    return <p className="p-8 text-pale">{link === "lost" ? "The server does not answer; trying again…" : "Opening the run…"}</p>;
   }
 
+  return <Flown connection={connection} panel={panel.data} />;
+}
+
+// Made once: everything in the run hangs on it.
+function Flown({ connection, panel }: Run) {
+  const run = useMemo(() => ({ connection, panel }), [connection, panel]);
   return (
-    <RunContext.Provider value={{ connection, panel: panel.data }}>
-      {connection.snapshot.header.start === "air" ? <RelightScreen /> : <StartScreen />}
+    <RunContext.Provider value={run}>
+      {connection.snapshot!.header.start === "air" ? <RelightScreen /> : <StartScreen />}
     </RunContext.Provider>
   );
 }

@@ -1,5 +1,5 @@
 import { CircleHelp, Pause, Play, Square } from "lucide-react";
-import { useState } from "react";
+import { useCallback, useState, useSyncExternalStore } from "react";
 import { Link, useNavigate } from "react-router";
 import { Button } from "../../ui/button";
 import { clock } from "../../ui/format";
@@ -10,6 +10,9 @@ import { SoundControl } from "./SoundControl";
 
 const rates = [1, 2, 4, 8];
 
+/** The last ten minutes of the longest run. */
+const LAST_WORD_S = 600;
+
 export function TopBar({ onKeyList }: { onKeyList: () => void }) {
   const { connection } = useRun();
   const link = useRunPart((s) => s.link);
@@ -19,6 +22,7 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
   const [ending, setEnding] = useState(false);
   const send = useSend();
   const navigate = useNavigate();
+  const looks = connection.role === "look";
   const header = connection.snapshot!.header;
   const end = () => {
     setEnding(true);
@@ -40,20 +44,27 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
         {header.pilot && ` · ${header.pilot}`} · {header.spot} · {header.conditions.oatC} °C
       </span>
       <span className="flex-1" />
-      {link !== "live" && (
-        <span className="rounded bg-high px-2 py-1 text-xs text-caution" data-testid="link-lost">
-          ▲ connection lost, trying again
+      {!looks && <NearTheEnd />}
+      {link === "catching-up" && (
+        <span className="rounded bg-high px-2 py-1 text-xs text-advisory" data-testid="catching-up">
+          ◆ catching up
         </span>
       )}
+      {looks && (
+        <span className="rounded bg-high px-2 py-1 text-xs text-advisory" data-testid="looks-on">
+          ◆ looking on
+        </span>
+      )}
+      <FrameMark />
       <Clock />
       <div role="group" aria-label="Rate" className="flex overflow-hidden rounded border border-line">
         {rates.map((r) => (
-          <button key={r} type="button" aria-pressed={rate === r} onClick={() => send("Rate", r)} className={`num px-2 py-1 text-xs ${rate === r ? "bg-bone font-bold text-ground" : "text-pale hover:bg-high"}`}>
+          <button key={r} type="button" aria-pressed={rate === r} disabled={looks} onClick={() => send("Rate", r)} className={`num px-2 py-1 text-xs ${rate === r ? "bg-bone font-bold text-ground" : "text-pale hover:bg-high"}`}>
             ×{r}
           </button>
         ))}
       </div>
-      <Button size="small" onClick={() => send("Pause", !paused)} disabled={ended} data-testid="pause" className={paused && !ended ? "border-heather text-heather" : ""}>
+      <Button size="small" onClick={() => send("Pause", !paused)} disabled={ended || looks} data-testid="pause" className={paused && !ended ? "border-heather text-heather" : ""}>
         {paused ? <Play className="mr-1 inline size-3.5" /> : <Pause className="mr-1 inline size-3.5" />}
         {paused ? "Go on" : "Pause"}
       </Button>
@@ -62,7 +73,7 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
           Debrief
         </Button>
       ) : (
-        <Button size="small" onClick={end} disabled={ending} data-testid="end-run">
+        <Button size="small" onClick={end} disabled={ending || looks} data-testid="end-run">
           <Square className="mr-1 inline size-3.5" />
           End run
         </Button>
@@ -83,4 +94,27 @@ function Clock() {
       {clock(seconds)}
     </span>
   );
+}
+
+/** What the page has shown and what it waits for, for whoever drives it. */
+function FrameMark() {
+  const { connection } = useRun();
+  const frame = useSyncExternalStore(
+    useCallback((listener: () => void) => connection.onSignal("time", listener), [connection]),
+    () => connection.frame,
+  );
+  const pending = useRunPart((s) => s.pending);
+  return <span hidden data-testid="frame" data-frame={frame} data-pending={pending} data-run={connection.id} />;
+}
+
+/** A run ends by itself; it says so in time. */
+function NearTheEnd() {
+  const { connection } = useRun();
+  const ended = useRunPart((s) => s.ended);
+  const left = connection.snapshot!.longestS - useSeconds();
+  return !ended && left <= LAST_WORD_S ? (
+    <span className="rounded bg-high px-2 py-1 text-xs text-caution" data-testid="near-the-end">
+      ▲ this run ends by itself in {clock(left)}
+    </span>
+  ) : null;
 }

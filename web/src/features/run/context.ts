@@ -39,6 +39,13 @@ export function useRunPart<T>(part: (state: RunState) => T): T {
   return useSyncExternalStore(connection.onState, () => part(connection.state));
 }
 
+/** Whether hands may do anything here: the run goes on, and this page flies it. */
+export function useFlies(): boolean {
+  const { connection } = useRun();
+  const ended = useRunPart((s) => s.ended);
+  return !ended && connection.role === "fly";
+}
+
 /** Sends a command and shows what is wrong with it, if anything is. */
 export function useSend() {
   const { connection } = useRun();

@@ -64,6 +64,11 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
         return;
       }
 
+      // Who looks on may ask, not act.
+      if (connection.role === "look" && !["w", "?"].includes(e.key)) {
+        return;
+      }
+
       if (e.key === " ") {
         if (own(e)) {
           return;
@@ -76,7 +81,7 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
           return;
         }
 
-        letGo.current = pressCue(connection, act, fail);
+        letGo.current = pressCue(connection, fail);
         return;
       }
 

@@ -1,7 +1,7 @@
 import { memo, useMemo, useSyncExternalStore } from "react";
 import type { Lamp } from "../../api/client";
 import { Shape, statusText, type Status } from "../../ui/status";
-import { useRun, useSend, useSignal } from "../run/context";
+import { useFlies, useRun, useSend, useSignal } from "../run/context";
 import { useRunUi } from "../run/run-ui";
 
 const order = ["warning", "caution", "advisory", "ready"];
@@ -29,6 +29,7 @@ export function Cautions() {
 
 function Master({ gaps }: { gaps: boolean }) {
   const { connection } = useRun();
+  const flies = useFlies();
   const master = useSignal("caution.master") > 0.5;
   const send = useSend();
   const release = () => send("Release", "acknowledge");
@@ -41,7 +42,7 @@ function Master({ gaps }: { gaps: boolean }) {
       onPointerUp={release}
       onKeyDown={(e) => !e.repeat && (e.key === "Enter" || e.key === " ") && send("Hold", "acknowledge", "pressed")}
       onKeyUp={(e) => (e.key === "Enter" || e.key === " ") && release()}
-      disabled={!connection.index.has("acknowledge")}
+      disabled={!flies || !connection.index.has("acknowledge")}
       className={`rounded px-2 py-0.5 text-2xs ${master ? "bg-caution font-bold text-ground" : "text-pale hover:bg-high"}`}
     >
       {master ? "▲ new caution: acknowledge" : gaps ? "close the gaps: restack" : "nothing new"}

@@ -5,7 +5,7 @@ import { Button } from "../../ui/button";
 import { clock, number } from "../../ui/format";
 import { Shape } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
-import { useRun, useRunPart, useSignal } from "../run/context";
+import { useFlies, useRun, useRunPart, useSignal } from "../run/context";
 import { pressCue } from "../run/cue-act";
 import { useRunUi } from "../run/run-ui";
 import { SignalGauge } from "../run/SignalGauge";
@@ -47,6 +47,7 @@ export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (l
 function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: string) => void; bars: boolean }) {
   const { panel } = useRun();
   const ui = useRunUi();
+  const flies = useFlies();
   const waitsOn = cue.waiting[0]?.link;
   return (
     <>
@@ -63,7 +64,7 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
           </p>
         )}
       </div>
-      {cue.act && (cue.kind === "act" || cue.kind === "ready" || cue.act.kind === "hold") && <ActButton cue={cue} />}
+      {flies && cue.act && (cue.kind === "act" || cue.kind === "ready" || cue.act.kind === "hold") && <ActButton cue={cue} />}
       {cue.waiting.length > 0 && (cue.kind === "ready" || cue.kind === "wait") && (
         <div className="text-xs">
           <p className="mb-1 text-pale">Still missing:</p>
@@ -131,9 +132,9 @@ function ActButton({ cue }: { cue: Cue }) {
   }
 
   const holding = act.kind === "hold" && cue.kind === "watch";
-  const word = holding ? "Holding" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.circle ? "Turn one position" : act.number !== undefined ? `Set ${act.number}` : "Do it";
+  const word = holding ? "Holding" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.circle ? "Turn one position" : act.number != null ? `Set ${act.number}` : "Do it";
   const fail = (error: Error) => showToast(error.message, "caution");
-  const go = () => pressCue(connection, act, fail);
+  const go = () => pressCue(connection, fail);
   const hold = () => {
     const letGo = go();
     // The cue moves on when the hold is complete; the finger comes up after that, wherever it is then.
@@ -156,7 +157,7 @@ function ActButton({ cue }: { cue: Cue }) {
       data-testid="cue-act"
       data-act={act.kind}
       data-target={act.target}
-      data-to={act.circle ? "circle" : (act.number ?? act.to)}
+      data-to={act.number ?? act.to}
       // A hold lasts as long as the pointer is down; everything else is a press.
       onPointerDown={act.kind === "hold" && !holding ? hold : undefined}
       onClick={act.kind === "hold" ? undefined : () => void go()}

@@ -1,0 +1,107 @@
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Store;
+using HardyEmber.Web.Api;
+using HardyEmber.Web.Demo;
+using HardyEmber.Web.Live;
+using Microsoft.AspNetCore.Http.Json;
+
+namespace HardyEmber.Web;
+
+/// <summary>The server as a whole: what <c>Program</c> starts, and what a test host starts with a clock of its own.</summary>
+public static class EmberServer
+{
+    /// <summary>Starts the server and waits for its end. Returns the exit code: 2 where it could not start, after one line that says why.</summary>
+    /// <param name="clock">The time that live runs go by; the machine's own where none is given.</param>
+    /// <param name="alsoMap">Adds endpoints of a test host.</param>
+    public static async Task<int> RunAsync(string[] args, TimeProvider? clock = null, Action<WebApplication>? alsoMap = null)
+    {
+        try
+        {
+            await using var app = Build(args, clock ?? TimeProvider.System);
+            alsoMap?.Invoke(app);
+            await PutInOrderAsync(app).ConfigureAwait(false);
+            app.MapFallbackToFile("index.html");
+            await app.StartAsync().ConfigureAwait(false);
+            Console.WriteLine($"Hardy Ember is up at {app.Urls.First()}");
+            Console.WriteLine("A rehearsal aid: the approved manual, local rules and licensed practice always win.");
+            await app.WaitForShutdownAsync().ConfigureAwait(false);
+            return 0;
+        }
+        catch (Exception e) when (e is DataFolderException || e is FormatException && e.Message.Contains(':', StringComparison.Ordinal))
+        {
+            Console.Error.WriteLine(e.Message);
+        }
+        catch (Exception e) when (e is IOException or FormatException or InvalidOperationException)
+        {
+            Console.Error.WriteLine($"the server could not start: {e.Message.Split('\n')[0]}");
+        }
+
+        return 2;
+    }
+
+    private static WebApplication Build(string[] args, TimeProvider clock)
+    {
+        var builder = WebApplication.CreateBuilder(args);
+        builder.Logging.AddFilter("Microsoft.AspNetCore", LogLevel.Warning).AddFilter("Microsoft.Hosting.Lifetime", LogLevel.Warning);
+        builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = Core.Runs.RunFile.MaxBytes);
+        if (builder.Configuration["urls"] is null)
+        {
+            builder.WebHost.UseUrls("http://127.0.0.1:5173"); // loopback unless told otherwise
+        }
+
+        var fleet = FleetFolder.Load(builder.Configuration["fleet"] ?? FleetFolder.Find());
+        builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
+        builder.Services.AddSingleton<RunStore>().AddSingleton<StartStore>().AddSingleton<StoreWriter>();
+        builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
+        builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
+        builder.Services.AddSignalR(o => o.MaximumReceiveMessageSize = 8 << 10).AddJsonProtocol(o => FleetJson.Configure(o.PayloadSerializerOptions));
+        builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
+        builder.Services.AddOpenApi(o => o.AddDocumentTransformer<WireTypes>());
+        builder.Services.AddProblemDetails();
+        builder.Services.AddResponseCompression(o => o.EnableForHttps = false);
+
+        var app = builder.Build();
+        Map(app);
+        return app;
+    }
+
+    // What a crash left half done is finished or forgotten before anybody comes.
+    private static async Task PutInOrderAsync(WebApplication app)
+    {
+        var (fleet, store) = (app.Services.GetRequiredService<Fleet>(), app.Services.GetRequiredService<RunStore>());
+        await store.ForgetHalfArrivedAsync().ConfigureAwait(false);
+        foreach (var id in store.Unjudged())
+        {
+            await LateJudgement.GiveAsync(fleet, store, id).ConfigureAwait(false);
+        }
+
+        if (app.Configuration.GetValue<bool>("demo"))
+        {
+            await DemoLogbook.FillAsync(fleet, store, DateTimeOffset.UtcNow).ConfigureAwait(false);
+        }
+    }
+
+    private static void Map(WebApplication app)
+    {
+        app.UseExceptionHandler(new ExceptionHandlerOptions { StatusCodeSelector = e => e is BadHttpRequestException bad ? bad.StatusCode : 500 });
+        app.UseStatusCodePages();
+        app.UseMiddleware<BadJson>();
+        app.UseSameOrigin();
+        app.UseResponseCompression();
+        app.UseDefaultFiles();
+        app.UseStaticFiles(new StaticFileOptions
+        {
+            // Names under /assets carry a digest of their content.
+            OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = c.Context.Request.Path.StartsWithSegments("/assets", StringComparison.Ordinal) ? "public, max-age=31536000, immutable" : "no-cache",
+        });
+        var api = app.MapGroup("/api").WithTags("Hardy Ember");
+        api.MapFleet();
+        api.MapRuns();
+        api.MapQuestions();
+        api.MapStarts();
+        api.MapGet("/health", () => Results.Ok(new { status = "up" })).ExcludeFromDescription();
+        app.MapOpenApi();
+        app.MapHub<RunHub>("/hub/run");
+        app.MapFallback("/api/{**rest}", () => TypedResults.Problem("there is nothing at this address", statusCode: 404, title: "Not found."));
+    }
+}

@@ -1,0 +1,149 @@
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Web.Live;
+
+/// <summary>
+/// A run as its pages see it, with the number of the state in which each part last changed: what a page lacks follows from
+/// the number of the state it has.
+/// </summary>
+internal sealed class Published
+{
+    /// <summary>Actions kept for pages that join; the debrief has all.</summary>
+    private const int MostActions = 1000;
+
+    private readonly Rehearsal _run;
+    private readonly SignalWords _words;
+    private readonly SignalInfo[] _visible;
+    private readonly long[] _values;
+    private readonly int[] _changedIn;
+    private readonly List<ActionView> _actions;
+    private (double Rate, bool Paused, bool Ended, long Step, int Actions) _seen = (0, false, false, -1, -1);
+    private CueView? _cue;
+    private Cue? _cueSource;
+    private string _done = "";
+    private int _cueIn, _doneIn, _dropped;
+
+    public Published(Rehearsal run, IEnumerable<RunCommand> commands)
+    {
+        _run = run;
+        _words = new SignalWords(run.Machine);
+        _visible = [.. Views.Visible(run.Machine.Signals)];
+        (_values, _changedIn) = (new long[_visible.Length], new int[_visible.Length]);
+        _actions = [.. commands.Select(Views.Of)];
+        Trim();
+    }
+
+    /// <summary>Number of the present state; 0 before the first.</summary>
+    public int Number { get; private set; }
+
+    public double Rate { get; private set; }
+    public bool Paused { get; private set; }
+
+    public void Add(RunCommand command)
+    {
+        _actions.Add(Views.Of(command));
+        Trim();
+    }
+
+    // A list that has grown by half is cut back, so that cutting is rare.
+    private void Trim()
+    {
+        if (_actions.Count > MostActions * 3 / 2)
+        {
+            var cut = _actions.Count - MostActions;
+            _actions.RemoveRange(0, cut);
+            _dropped += cut;
+        }
+    }
+
+    /// <summary>Takes the machine as it stands; true if anything is different.</summary>
+    public bool Take(double rate, bool paused)
+    {
+        var m = _run.Machine;
+        (Rate, Paused) = (rate, paused);
+        var now = (rate, paused, m.Ended, m.StepIndex, _actions.Count + _dropped);
+        if (now == _seen)
+        {
+            return false;
+        }
+
+        _seen = now;
+        Number++;
+        for (var i = 0; i < _visible.Length; i++)
+        {
+            var value = (long)Math.Round(m.Signals.Values[_visible[i].Index] / _visible[i].Quantum);
+            if (value != _values[i] || Number == 1)
+            {
+                (_values[i], _changedIn[i]) = (value, Number);
+            }
+        }
+
+        TakeCue();
+        var done = DoneMap();
+        if (done != _done)
+        {
+            (_done, _doneIn) = (done, Number);
+        }
+
+        return true;
+    }
+
+    private void TakeCue()
+    {
+        var cue = _run.Tracker.Now();
+        // The next turn of a knob is another act than the one before, though the cue is the same.
+        var act = (cue.Drill?.Definition.Act ?? (cue.Kind == CueKind.Wait ? null : cue.Step?.Definition.Act)) is { } due ? Views.Of(due, _run.Machine) : null;
+        if (_cueSource is { } before && before.Kind == cue.Kind && before.Step == cue.Step && before.Drill == cue.Drill && act == _cue?.Act
+            && before.Waiting.SequenceEqual(cue.Waiting) && before.Running.SequenceEqual(cue.Running))
+        {
+            return;
+        }
+
+        (_cueSource, _cue, _cueIn) = (cue, Views.Of(cue, _run.Machine, _words), Number);
+    }
+
+    private string DoneMap() => string.Create(_run.Tracker.Steps.Count, _run.Tracker.Steps, (chars, steps) =>
+    {
+        for (var i = 0; i < chars.Length; i++)
+        {
+            chars[i] = steps[i].Done ? '1' : '0';
+        }
+    });
+
+    /// <summary>What a page lacks that has the state <paramref name="has"/>; 0 has nothing.</summary>
+    /// <param name="actions">How many actions of the run it knows.</param>
+    public Frame Since(int has, int actions)
+    {
+        var changed = 0;
+        foreach (var at in _changedIn)
+        {
+            changed += at > has ? 1 : 0;
+        }
+
+        var s = new long[changed * 2];
+        for (int i = 0, k = 0; i < _visible.Length; i++)
+        {
+            if (_changedIn[i] > has)
+            {
+                s[k++] = i;
+                s[k++] = _values[i];
+            }
+        }
+
+        var from = Math.Max(0, actions - _dropped);
+        var fresh = from < _actions.Count || has == 0;
+        var m = _run.Machine;
+        return new Frame(Number, has, Math.Round(m.Time, 2), Rate, Paused, m.Ended, s, _cueIn > has ? _cue : null, _doneIn > has ? _done : null,
+            fresh ? _actions[from..] : null, fresh ? from + _dropped : null);
+    }
+
+    /// <summary>How many actions the run has had.</summary>
+    public int Actions => _actions.Count + _dropped;
+
+    /// <summary>The whole, for a page that joins or has missed something.</summary>
+    public Snapshot Whole(string id, string? parent, HistoryView history, bool fresh, Role role) =>
+        new(id, _run.Machine.Header with { Faults = [], Surprises = 0 }, _run.Tracker.Definition.Title, Views.Of(_run.Tracker),
+            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunFile.MaxSeconds);
+}

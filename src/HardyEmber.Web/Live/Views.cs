@@ -1,0 +1,56 @@
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Web.Live;
+
+/// <summary>Turns the core's words into what is sent.</summary>
+public static class Views
+{
+    public static ActionView Of(RunCommand c) => new(c.Time, c.Kind.ToString().ToLowerInvariant(), c.Target, c.Position, c.Number);
+
+    public static IReadOnlyList<PhaseView> Of(ProcedureTracker tracker) =>
+        [.. tracker.Definition.Phases.Select(p => new PhaseView(p.Id, p.Title,
+            [.. tracker.Steps.Where(s => s.Phase == p.Id).Select(s => new StepView(s.Id, s.Definition.Cue, s.Definition.Why, s.Definition.Hazard, s.Definition.Optional))]))];
+
+    /// <summary>What a pilot's page is sent: all that an instrument shows, without the notes of what was looked at, which come last in the table.</summary>
+    public static IEnumerable<SignalInfo> Visible(SignalTable signals) =>
+        signals.All.TakeWhile(s => !s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal)).Where(s => !s.Hidden);
+
+    public static CueView Of(Cue cue, Machine machine, SignalWords words)
+    {
+        var running = cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left)).ToList();
+        var kind = cue.Kind;
+        if (cue.Drill?.Definition is { } drill)
+        {
+            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), drill.Watch, [], running, null, LinkOf(drill.Act, drill.Watch, words));
+        }
+
+        if (cue.Step?.Definition is not { } step)
+        {
+            return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, [], [], running, null, null);
+        }
+
+        var text = cue.Kind == CueKind.Wait ? "Nothing for the hands: wait" : step.Cue;
+        var why = cue.Kind != CueKind.Wait ? step.Why : cue.Running.Contains(cue.Step) ? $"It runs by itself: {step.Why}" : $"Next: {step.Cue}.";
+        return new CueView(kind, step.Id, text, why, step.Hazard, false,
+            cue.Kind == CueKind.Wait ? null : Of(step.Act, machine), step.Watch,
+            [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), w.Text[w.SignalName.Length..], words.LinkOf(w.SignalName)))],
+            running, step.Left, cue.Kind == CueKind.Wait ? null : LinkOf(step.Act, step.Watch, words));
+    }
+
+    private static string? LinkOf(ActDefinition act, IReadOnlyList<string> watch, SignalWords words) =>
+        (act.Target ?? (watch.Count > 0 ? watch[0] : null)) is { } name ? words.LinkOf(name) : null;
+
+    /// <summary>What an act is at this moment.</summary>
+    public static ActView Of(ActDefinition act, Machine machine) => ActCommand.Of(act, machine) is { } command
+        ? new ActView(KindOf(command.Kind), command.Target, command.Position, act.Circle, command.Number)
+        : new ActView(ActKind.Watch, null, null, false, null);
+
+    private static ActKind KindOf(CommandKind kind) => kind switch
+    {
+        CommandKind.Hold => ActKind.Hold,
+        CommandKind.Look => ActKind.Look,
+        _ => ActKind.Set,
+    };
+}

@@ -1,0 +1,44 @@
+using OpenQA.Selenium;
+
+namespace HardyEmber.Browser.Tests;
+
+/// <summary>What is about time itself: a lost connection, the pause, the rates. Here the clock is the real one.</summary>
+public sealed class RealTimeTests(RealTimeFixture fixture) : IClassFixture<RealTimeFixture>
+{
+    private readonly Cockpit _page = new(fixture);
+
+    [Fact]
+    public async Task A_lost_connection_comes_back_by_itself_and_a_restart_loses_nothing()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm);
+        _page.Choose("battery", "on");
+        _page.UntilTrue(() => _page.Lit("generator-right"), "the battery");
+        await _page.Server.KillAsync();
+        _page.Find("[data-testid=link-lost]");
+        await _page.Server.RestartAsync();
+        _page.UntilTrue(() => Driver().FindElements(By.CssSelector("[data-testid=link-lost]")).Count == 0, "the connection", TimeSpan.FromSeconds(30));
+        Assert.True(_page.Lit("generator-right"));
+        var stood = _page.Text("[data-testid=clock]");
+        _page.UntilTrue(() => string.CompareOrdinal(_page.Text("[data-testid=clock]"), stood) > 0, "time going on");
+        _page.OpenLink("boxes");
+        _page.Choose("radio", "on");
+        _page.UntilTrue(() => _page.Text("[data-testid=tape-text]").Contains("Radio 1 → on", StringComparison.Ordinal), "the next act");
+    }
+
+    [Fact]
+    public async Task Pausing_rating_and_going_back_ten_seconds()
+    {
+        var id = await _page.OpenRunAsync(Cockpit.Calm);
+        _page.Press("3");
+        _page.UntilTrue(() => string.CompareOrdinal(_page.Text("[data-testid=clock]"), "00:15") >= 0, "fifteen seconds");
+        _page.Press("p");
+        _page.UntilTrue(() => _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the pause");
+        _page.Press("[");
+        _page.UntilTrue(() => !_page.Driver.Url.EndsWith(id, StringComparison.Ordinal) && _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the fork, paused");
+        Assert.InRange(Seconds(), 1, 12);
+    }
+
+    private int Seconds() => int.Parse(_page.Text("[data-testid=clock]")[3..], System.Globalization.CultureInfo.InvariantCulture);
+
+    private IWebDriver Driver() => _page.Driver;
+}

@@ -1,0 +1,32 @@
+using HardyEmber.TestServer;
+using HardyEmber.Web;
+using HardyEmber.Web.Live;
+using Microsoft.Extensions.FileProviders;
+
+var clock = new SteppedClock();
+return await EmberServer.RunAsync(args, clock, app =>
+{
+    // Moves the clock on as the real one would pass, tick by tick; answers with the number of the state that each live run has reached.
+    app.MapPost("/test/step", async (double seconds, LiveRuns runs) =>
+    {
+        for (var left = TimeSpan.FromSeconds(seconds); left > TimeSpan.Zero; left -= LiveRuns.Tick)
+        {
+            clock.MoveOn(left < LiveRuns.Tick ? left : LiveRuns.Tick);
+            await runs.TickAsync().ConfigureAwait(false);
+        }
+
+        var numbers = new Dictionary<string, int>();
+        foreach (var run in runs.All)
+        {
+            numbers[run.Id] = await run.NumberAsync().ConfigureAwait(false);
+        }
+
+        return numbers;
+    }).ExcludeFromDescription();
+
+    // Pieces of the front end on a page of their own: web/src/units.ts.
+    if (app.Configuration["units"] is { } units && Directory.Exists(units))
+    {
+        app.UseStaticFiles(new StaticFileOptions { RequestPath = "/units", FileProvider = new PhysicalFileProvider(Path.GetFullPath(units)) });
+    }
+}).ConfigureAwait(false);
