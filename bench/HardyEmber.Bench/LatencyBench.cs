@@ -1,9 +1,5 @@
 using System.Globalization;
-using System.Net.Http.Json;
-using HardyEmber.Core.Aircraft;
 using HardyEmber.Testing;
-using Microsoft.AspNetCore.SignalR.Client;
-using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 
@@ -46,7 +42,7 @@ internal static class LatencyBench
 
         server.Process.Refresh();
         var before = server.Process.WorkingSet64;
-        var pilots = new List<HubConnection>();
+        var pilots = new List<HubPage>();
         for (var i = 0; i < Pilots; i++)
         {
             pilots.Add(await FlyAsync(server, i).ConfigureAwait(false));
@@ -63,18 +59,9 @@ internal static class LatencyBench
         }
     }
 
-    private static async Task<string> CreateAsync(ServerProcess server, int seed)
-    {
-        using var response = await server.Client.PostAsJsonAsync(new Uri("/api/runs", UriKind.Relative), Headers.Cold() with { Seed = seed }, FleetJson.Line).ConfigureAwait(false);
-        response.EnsureSuccessStatusCode();
-        return (await response.Content.ReadFromJsonAsync<Created>().ConfigureAwait(false))!.Id;
-    }
-
-    private sealed record Created(string Id);
-
     private static async Task OpenAsync(ServerProcess server, ChromeDriver browser)
     {
-        var id = await CreateAsync(server, 1).ConfigureAwait(false);
+        var id = await server.CreateAsync(Headers.Cold()).ConfigureAwait(false);
         browser.Navigate().GoToUrl(new Uri(server.Address, $"/run/{id}"));
         for (var i = 0; i < 200 && browser.FindElements(By.CssSelector("[data-control=battery]")).Count == 0; i++)
         {
@@ -87,16 +74,12 @@ internal static class LatencyBench
         }
     }
 
-    private static async Task<HubConnection> FlyAsync(ServerProcess server, int seed)
+    private static async Task<HubPage> FlyAsync(ServerProcess server, int seed)
     {
-        var hub = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "/hub/run")).AddJsonProtocol(o => FleetJson.Configure(o.PayloadSerializerOptions)).Build();
-        hub.On<System.Text.Json.JsonElement>("frame", _ => { });
-        await hub.StartAsync().ConfigureAwait(false);
-        var id = await CreateAsync(server, seed).ConfigureAwait(false);
-        _ = await hub.InvokeAsync<System.Text.Json.JsonElement>("Join", id, false).ConfigureAwait(false);
-        await hub.InvokeAsync<double>("Set", id, "battery", "on").ConfigureAwait(false);
-        await hub.InvokeAsync<double>("Set", id, "aux-unit", "on").ConfigureAwait(false);
-        return hub;
+        var page = await HubPage.OpenAsync(server, await server.CreateAsync(Headers.Cold() with { Seed = seed }).ConfigureAwait(false)).ConfigureAwait(false);
+        await page.SendAsync("Set", "battery", "on").ConfigureAwait(false);
+        await page.SendAsync("Set", "aux-unit", "on").ConfigureAwait(false);
+        return page;
     }
 
     private static List<double> Measure(ChromeDriver browser)

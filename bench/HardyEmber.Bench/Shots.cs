@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Net.Http.Json;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
@@ -80,12 +79,7 @@ internal static class Shots
     private static async Task<string> AtAsync(ServerProcess server, RunHeader header, Func<RunLog, double> moment)
     {
         var log = new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly();
-        using var text = new StringWriter(CultureInfo.InvariantCulture);
-        RunFile.Write(text, log);
-        using var body = new StringContent(text.ToString());
-        var imported = await (await server.Client.PostAsync(new Uri("/api/runs/import", UriKind.Relative), body).ConfigureAwait(false)).Content.ReadFromJsonAsync<Created>().ConfigureAwait(false);
-        var forked = await (await server.Client.PostAsJsonAsync(new Uri($"/api/runs/{imported!.Id}/fork", UriKind.Relative), new { at = moment(log) }).ConfigureAwait(false)).Content.ReadFromJsonAsync<Created>().ConfigureAwait(false);
-        return $"/run/{forked!.Id}";
+        return $"/run/{await server.ForkAsync(await server.ImportAsync(log).ConfigureAwait(false), moment(log)).ConfigureAwait(false)}";
     }
 
     private sealed record Created(string Id);

@@ -28,5 +28,9 @@ schemas.SetAction(_ => SchemaCommand.Run());
 var figures = new Command("figures", "Fly the cases of the behaviour table and draw docs/models/starts.md.");
 figures.SetAction(_ => FiguresCommand.Run());
 
-return new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, schemas, figures }
-    .Parse(args).Invoke();
+var demo = new Command("demo", "Fly the demo squadron's kept flights and write their run files to demo.");
+demo.SetAction(_ => DemoCommand.Run());
+
+var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, schemas, figures, demo }.Parse(args);
+// A command that was not understood is told with its usage, and is a 2 like every other bad input.
+return parsed.Errors.Count > 0 ? Usage.Refuse(parsed, Console.Error) : parsed.Invoke();

@@ -20,17 +20,20 @@ public static class FleetFolder
     }
 
     /// <summary>The folder named <c>fleet</c> beside the program or above it.</summary>
-    public static string Find()
+    public static string Find() => Above("fleet", "aircraft");
+
+    /// <summary>A folder beside the program or above it, known by something that is in it.</summary>
+    internal static string Above(string name, string holds)
     {
         for (var at = new DirectoryInfo(AppContext.BaseDirectory); at is not null; at = at.Parent)
         {
-            var candidate = Path.Combine(at.FullName, "fleet");
-            if (Directory.Exists(Path.Combine(candidate, "aircraft")))
+            var candidate = Path.Combine(at.FullName, name);
+            if (Path.Exists(Path.Combine(candidate, holds)))
             {
                 return candidate;
             }
         }
 
-        return Path.Combine(AppContext.BaseDirectory, "fleet");
+        return Path.Combine(AppContext.BaseDirectory, name);
     }
 }

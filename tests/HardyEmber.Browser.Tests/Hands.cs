@@ -38,7 +38,7 @@ internal sealed class Hands(Cockpit page)
             }
             else
             {
-                var rest = page.CueKind == "wait" ? 1 : 0.2;
+                var rest = page.CueKind switch { "wait" => 1, "watch" => 0.4, _ => 0.2 };
                 page.Step(rest);
                 left -= rest;
             }
@@ -130,7 +130,17 @@ internal sealed class Hands(Cockpit page)
             page.Click(guard);
         }
 
-        page.Click(Positions().First(b => b.Text == act.To || Named(b, $": {act.To}")));
+        if (page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] input")).FirstOrDefault() is { } dial)
+        {
+            page.Click(dial);
+            dial.SendKeys(Keys.Control + "a");
+            dial.SendKeys(act.To + Keys.Enter);
+            page.Settle();
+            return;
+        }
+
+        page.Click(Positions().FirstOrDefault(b => b.Text == act.To || Named(b, $": {act.To}"))
+            ?? throw new InvalidOperationException($"{act.Target} offers no {act.To} to the pointer ({act.Cue})"));
     }
 
     private void ByLine(CueAct act)

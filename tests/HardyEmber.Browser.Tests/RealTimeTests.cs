@@ -2,8 +2,13 @@ using OpenQA.Selenium;
 
 namespace HardyEmber.Browser.Tests;
 
+/// <summary>Tests of time itself have the machine to themselves.</summary>
+[CollectionDefinition(nameof(RealTime), DisableParallelization = true)]
+public sealed class RealTime : ICollectionFixture<RealTimeFixture>;
+
 /// <summary>What is about time itself: a lost connection, the pause, the rates. Here the clock is the real one.</summary>
-public sealed class RealTimeTests(RealTimeFixture fixture) : IClassFixture<RealTimeFixture>
+[Collection(nameof(RealTime))]
+public sealed class RealTimeTests(RealTimeFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 

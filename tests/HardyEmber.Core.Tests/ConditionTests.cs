@@ -1,6 +1,7 @@
 using CsCheck;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
 
@@ -61,20 +62,24 @@ public sealed class ConditionTests
         Tree(depth - 1).Select(t => $"not ({t})"));
 
     [Fact]
+    [Trait("search", "yes")]
     public void The_flattened_program_and_the_explained_tree_agree() =>
-        Gen.Select(Tree(4), Gen.Int[0, 9], Gen.Int[0, 9], Gen.Bool, Gen.Int[0, 2], Gen.Bool).Sample((text, a, b, lit, knob, seen) =>
+        Property.Holds(Gen.Select(Tree(4), Gen.Int[0, 9], Gen.Int[0, 9], Gen.Bool, Gen.Int[0, 2], Gen.Bool), c =>
         {
+            var (text, a, b, lit, knob, seen) = c;
             var table = Table();
             var condition = ConditionParser.Parse(text, table);
             double[] values = [a, b, lit ? 1 : 0, knob, seen ? 1 : 0];
             return condition.Holds(values) == ConditionProgram.Compile(condition).Holds(values)
                 && condition.Holds(values) == (condition.Unmet(values).Count == 0);
-        }, iter: 3000);
+        }, 3000);
 
     [Fact]
+    [Trait("search", "yes")]
     public void A_watch_that_asks_only_where_a_level_is_crossed_knows_as_much_as_asking_all() =>
-        Gen.Select(Tree(3).Array[1, 6], Gen.Select(Gen.Int[0, 4], Gen.Int[-1, 10]).Array[1, 40]).Sample((texts, moves) =>
+        Property.Holds(Gen.Select(Tree(3).Array[1, 6], Gen.Select(Gen.Int[0, 4], Gen.Int[-1, 10]).Array[1, 40]), c =>
         {
+            var (texts, moves) = c;
             var table = Table();
             ConditionProgram[] programs = [.. texts.Select(t => ConditionProgram.Compile(ConditionParser.Parse(t, table)))];
             // The knob and what was seen move by hands alone: while they rest, the watch may pass them over.
@@ -99,5 +104,5 @@ public sealed class ConditionTests
             }
 
             return true;
-        }, iter: 2000);
+        }, 2000);
 }

@@ -72,19 +72,23 @@ public sealed class TrajectoryTests
 
     /// <summary>Whatever hands do, in whatever order: finite, smooth, bounded, never negative where nothing can be.</summary>
     [Fact]
+    [Trait("search", "yes")]
     public void Random_hands_never_make_nonsense() =>
-        Gen.Select(AnyHeader, RandomHands.Any.Array[5, 60]).Sample((header, acts) =>
+        Property.Holds(Gen.Select(AnyHeader, RandomHands.Any.Array[5, 60]), c =>
         {
+            var (header, acts) = c;
             var machine = Repository.Fleet.Build(header);
             var before = machine.Aircraft.Engines.ToDictionary(e => e.Id, _ => (N2: double.NaN, Gas: double.NaN));
             RandomHands.Play(machine, acts, () => Check(machine, before));
-        }, iter: 50, threads: 2);
+        }, 50);
 
     /// <summary>What is marked as moved by hands stands still when neither a hand nor a spring was at work: the watch relies on it.</summary>
     [Fact]
+    [Trait("search", "yes")]
     public void Controls_and_looks_move_by_hands_alone() =>
-        Gen.Select(AnyHeader, RandomHands.Any.Array[5, 40]).Sample((header, acts) =>
+        Property.Holds(Gen.Select(AnyHeader, RandomHands.Any.Array[5, 40]), c =>
         {
+            var (header, acts) = c;
             var machine = Repository.Fleet.Build(header);
             var marked = machine.Signals.All.Where(s => s.ByHand).ToList();
             Assert.Equal(machine.Aircraft.Controls.Count + machine.Signals.All.Count(s => s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal)), marked.Count);
@@ -98,7 +102,7 @@ public sealed class TrajectoryTests
 
                 (hands, stood) = (machine.Hands, marked.ConvertAll(s => machine.Signals.Values[s.Index]));
             });
-        }, iter: 8, threads: 2);
+        }, 8);
 
     private static readonly string[] NeverNegative = ["n2", "fan", "fuel-flow", "oil", "hydraulics", "puddle", "nozzle"];
 

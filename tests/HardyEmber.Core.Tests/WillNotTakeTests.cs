@@ -16,9 +16,11 @@ public sealed class WillNotTakeTests
 
     /// <summary>What a rule calls its condition is what the machine does: never more, and without faults never less.</summary>
     [Fact]
+    [Trait("search", "yes")]
     public void No_signal_comes_up_that_its_rule_forbids() =>
-        Gen.Select(Headers, Acts).Sample((header, acts) =>
+        Property.Holds(Gen.Select(Headers, Acts), c =>
         {
+            var (header, acts) = c;
             var machine = Repository.Fleet.Build(header);
             var rules = machine.Rules.Select(r => (Rule: r, machine.Compile(r.Text, r.Where).Condition, machine.Signals.Find(r.Signal)!.Index)).ToList();
             var before = new double[rules.Count];
@@ -48,7 +50,7 @@ public sealed class WillNotTakeTests
                     before[i] = now;
                 }
             });
-        }, iter: 120, threads: 2);
+        }, 120);
 
     // The words are made only where they are needed: the check runs some millions of times.
     private static void Against(bool could, Rule rule, Machine machine)
@@ -61,9 +63,11 @@ public sealed class WillNotTakeTests
 
     /// <summary>Healthy machines: where the rule of a flag holds and nothing moved for a second, the flag is up.</summary>
     [Fact]
+    [Trait("search", "yes")]
     public void A_healthy_machine_gives_what_its_rule_allows() =>
-        Gen.Select(Headers, Acts).Sample((header, acts) =>
+        Property.Holds(Gen.Select(Headers, Acts), c =>
         {
+            var (header, acts) = c;
             var machine = Repository.Fleet.Build(header with { Surprises = 0 });
             RandomHands.Play(machine, acts, null);
             for (var i = 0; i < 60; i++)
@@ -77,7 +81,7 @@ public sealed class WillNotTakeTests
                 // A load may be starved and a bus overloaded: the rule names a voltage where it matters, the remedy says the rest.
                 Assert.True(!holds || machine[rule.Signal] > 0.5 || rule.Remedy is not null || Starved(machine, rule.Signal), $"{rule.Signal} is down at {machine.Time} though {rule.Text}");
             }
-        }, iter: 120, threads: 2);
+        }, 120);
 
     private static bool Starved(Machine machine, string signal) =>
         machine.Aircraft.Electrics.Loads.FirstOrDefault(l => signal == $"load.{l.Id}") is { MinV: > 0 } load && machine[$"bus.{load.Bus}"] < load.MinV + 2;

@@ -6,12 +6,12 @@ using Microsoft.Extensions.FileProviders;
 var clock = new SteppedClock();
 return await EmberServer.RunAsync(args, clock, app =>
 {
-    // Moves the clock on as the real one would pass, tick by tick; answers with the number of the state that each live run has reached.
+    // Moves the clock on, by no more at once than a run catches up; answers with the number of the state that each live run has reached.
     app.MapPost("/test/step", async (double seconds, LiveRuns runs) =>
     {
-        for (var left = TimeSpan.FromSeconds(seconds); left > TimeSpan.Zero; left -= LiveRuns.Tick)
+        for (var left = TimeSpan.FromSeconds(seconds); left > TimeSpan.Zero; left -= LiveRun.MostCaughtUp)
         {
-            clock.MoveOn(left < LiveRuns.Tick ? left : LiveRuns.Tick);
+            clock.MoveOn(left < LiveRun.MostCaughtUp ? left : LiveRun.MostCaughtUp);
             await runs.TickAsync().ConfigureAwait(false);
         }
 

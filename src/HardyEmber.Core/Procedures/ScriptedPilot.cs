@@ -10,7 +10,7 @@ namespace HardyEmber.Core.Procedures;
 /// <param name="CutsOff">Answers drills; one who does not lets a hot start burn.</param>
 /// <param name="LetsItBurn">Answers every drill but the hot start's: to learn how hot it would become.</param>
 /// <param name="LetsGoAfterS">Holds a held act at most this long; null until it is done.</param>
-public sealed record PilotTraits(double ReactionS = 1.2, IReadOnlySet<string>? Forgets = null, double? ImpatientAfterS = null,
+public sealed record PilotTraits(double ReactionS = 1.2, HashSet<string>? Forgets = null, double? ImpatientAfterS = null,
     bool CutsOff = true, double? LetsGoAfterS = null, bool LetsItBurn = false);
 
 /// <summary>
@@ -28,6 +28,7 @@ public sealed class ScriptedPilot
     private readonly RandomStream _random;
     private ActDefinition? _circling;
     private int _turnsLeft;
+    private readonly Queue<Slip> _slips;
     private readonly List<RunCommand> _log = [];
     private (object? What, CueKind Kind) _cue;
     private double _cueSince, _due, _readAt;
@@ -36,10 +37,12 @@ public sealed class ScriptedPilot
     private bool _acts;
     private (RunCommand Command, TrackedStep? Step, double Since)? _holding;
 
-    public ScriptedPilot(Rehearsal rehearsal, PilotTraits? traits = null)
+    /// <param name="slips">What the pilot does besides, whatever the cues say. Not on a coarse machine, which passes over waits.</param>
+    public ScriptedPilot(Rehearsal rehearsal, PilotTraits? traits = null, IReadOnlyList<Slip>? slips = null)
     {
         ArgumentNullException.ThrowIfNull(rehearsal);
         (_rehearsal, _traits) = (rehearsal, traits ?? new PilotTraits());
+        _slips = new Queue<Slip>((slips ?? []).OrderBy(s => s.T));
         _random = new RandomStream(rehearsal.Machine.Header.Seed, "scripted-pilot");
     }
 
@@ -76,6 +79,11 @@ public sealed class ScriptedPilot
 
             if (within == (m.Coarse ? 0 : ThinksAt))
             {
+                if (_slips.TryPeek(out var slip) && m.Time >= slip.T)
+                {
+                    Give(new RunCommand(m.StepIndex, CommandKind.Set, _slips.Dequeue().Set, slip.To));
+                }
+
                 Think();
             }
 

@@ -13,7 +13,7 @@ namespace HardyEmber.Web.Live;
 public sealed class LiveRun
 {
     /// <summary>Longest wall time caught up at once: a stalled server does not fling the engine forward.</summary>
-    private static readonly TimeSpan MostCaughtUp = TimeSpan.FromSeconds(0.5);
+    public static readonly TimeSpan MostCaughtUp = TimeSpan.FromSeconds(0.5);
     private static readonly TimeSpan OneStep = TimeSpan.FromSeconds(Machine.StepSeconds);
 
     private readonly Mailbox _mailbox = new();
