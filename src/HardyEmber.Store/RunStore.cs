@@ -186,6 +186,26 @@ public sealed class RunStore(Database database, StoreWriter writer)
         return (rows, Convert.ToInt32(count.ExecuteScalar(), CultureInfo.InvariantCulture));
     }
 
+    /// <summary>Every callsign in the logbook.</summary>
+    public IReadOnlyList<string> Pilots()
+    {
+        using var connection = database.Connect();
+        using var select = connection.CreateCommand();
+        // From one callsign to the next in the index, without the rows between.
+        select.CommandText = """
+            WITH RECURSIVE each(pilot) AS (SELECT min(pilot) FROM runs UNION ALL SELECT (SELECT min(pilot) FROM runs WHERE pilot > each.pilot) FROM each WHERE each.pilot IS NOT NULL)
+            SELECT pilot FROM each WHERE pilot <> ''
+            """;
+        using var reader = select.ExecuteReader();
+        var pilots = new List<string>();
+        while (reader.Read())
+        {
+            pilots.Add(reader.GetString(0));
+        }
+
+        return pilots;
+    }
+
     private static Dictionary<string, string> School(string header)
     {
         try

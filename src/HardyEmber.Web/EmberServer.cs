@@ -94,7 +94,7 @@ public static class EmberServer
             // Names under /assets carry a digest of their content.
             OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = c.Context.Request.Path.StartsWithSegments("/assets", StringComparison.Ordinal) ? "public, max-age=31536000, immutable" : "no-cache",
         });
-        var api = app.MapGroup("/api").WithTags("Hardy Ember");
+        var api = app.MapGroup("/api").WithTags("Hardy Ember").AddEndpointFilter(Problems.TellTrouble);
         api.MapFleet();
         api.MapRuns();
         api.MapQuestions();

@@ -1,5 +1,6 @@
 import { lazy, Suspense } from "react";
-import { BrowserRouter, Route, Routes } from "react-router";
+import { BrowserRouter, Route, Routes, useLocation } from "react-router";
+import { ErrorBoundary } from "./ui/error-boundary";
 import { SortieScreen } from "./features/sortie/SortieScreen";
 
 const RunScreen = lazy(() => import("./features/run/RunScreen"));
@@ -9,6 +10,15 @@ const LogbookScreen = lazy(() => import("./features/logbook/LogbookScreen"));
 export function App() {
   return (
     <BrowserRouter>
+      <Screens />
+    </BrowserRouter>
+  );
+}
+
+function Screens() {
+  const { pathname } = useLocation();
+  return (
+    <ErrorBoundary at={pathname}>
       <Suspense fallback={<p className="p-6 text-pale">Loading…</p>}>
         <Routes>
           <Route path="/" element={<SortieScreen />} />
@@ -19,6 +29,6 @@ export function App() {
           <Route path="*" element={<p className="p-6">There is nothing at this address. <a className="text-heather underline" href="/">Back to the sortie</a></p>} />
         </Routes>
       </Suspense>
-    </BrowserRouter>
+    </ErrorBoundary>
   );
 }

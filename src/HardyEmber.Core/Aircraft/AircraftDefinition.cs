@@ -128,6 +128,9 @@ public sealed record GaugeDefinition
     public required string Link { get; init; }
     public required double Min { get; init; }
     public required double Max { get; init; }
+
+    /// <summary>From this value on it means nothing and is shown as a dash: a battery that feeds nothing lasts for no time one could name.</summary>
+    public double? DashFrom { get; init; }
     public IReadOnlyList<double>? Normal { get; init; }
     public IReadOnlyList<GaugeLimit> Limits { get; init; } = [];
 

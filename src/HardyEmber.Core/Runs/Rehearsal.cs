@@ -65,8 +65,9 @@ public sealed class Rehearsal
 
     /// <summary>Replays a log to its last command, or to <paramref name="untilStep"/> where that is later.</summary>
     /// <param name="sample">Called before every fifth step (10 Hz), to record a trajectory.</param>
+    /// <param name="damage">Where given, takes the first command that cannot be obeyed, and the replay ends there instead of failing.</param>
     /// <exception cref="RunFileException">A command cannot be obeyed; its line in the run's file is named.</exception>
-    public static Rehearsal Replay(Fleet fleet, RunLog run, long untilStep = 0, Action<Machine>? sample = null)
+    public static Rehearsal Replay(Fleet fleet, RunLog run, long untilStep = 0, Action<Machine>? sample = null, ICollection<RunFileException>? damage = null)
     {
         ArgumentNullException.ThrowIfNull(run);
         Rehearsal rehearsal;
@@ -105,7 +106,14 @@ public sealed class Rehearsal
             }
             catch (CommandException e)
             {
-                throw new RunFileException(i + 2, e.Field, e.Message);
+                var bad = new RunFileException(i + 2, e.Field, e.Message);
+                if (damage is null)
+                {
+                    throw bad;
+                }
+
+                damage.Add(bad);
+                break;
             }
         }
 

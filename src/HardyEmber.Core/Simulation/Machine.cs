@@ -86,7 +86,8 @@ public sealed class Machine
         systems.Add(new HeldTasks(_context));
         systems.Add(_electrics);
         systems.Add(new Lamps(_context));
-        systems.Add(new ChainLinks(_context));
+        var links = new ChainLinks(_context);
+        systems.Add(links);
         CardNumbers.Register(_context, _station);
         _context.Close();
         _systems = [.. systems];
@@ -103,6 +104,11 @@ public sealed class Machine
         {
             ArrangeFlight(flight);
         }
+
+        // Before the first step nothing has been decided; the chain must say so, and not that all is well.
+        _ = Refresh();
+        links.Logic();
+        _handsSeen = 0;
     }
 
     public RunHeader Header { get; }

@@ -1,4 +1,7 @@
+using HardyEmber.Core.Runs;
+using HardyEmber.Store;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.Data.Sqlite;
 
 namespace HardyEmber.Web.Api;
 
@@ -12,6 +15,24 @@ internal static class Problems
     public static ProblemHttpResult NoRun(string id) =>
         TypedResults.Problem($"there is no run \"{id}\"", statusCode: StatusCodes.Status404NotFound, title: "Not found.",
             extensions: new Dictionary<string, object?> { ["field"] = "id" });
+
+    /// <summary>A stored run that cannot be read, a database that cannot be used: told in words, never as an error of the server.</summary>
+    public static async ValueTask<object?> TellTrouble(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    {
+        try
+        {
+            return await next(context).ConfigureAwait(false);
+        }
+        catch (RunFileException e)
+        {
+            return TypedResults.Problem($"line {e.Line}: {e.Problem}", statusCode: StatusCodes.Status422UnprocessableEntity, title: "This run is damaged.",
+                extensions: new Dictionary<string, object?> { ["field"] = e.Field });
+        }
+        catch (Exception e) when (e is StoreException or SqliteException)
+        {
+            return TypedResults.Problem((e as StoreException ?? StoreException.Of((SqliteException)e)).Message, statusCode: StatusCodes.Status503ServiceUnavailable, title: "The logbook does not answer.");
+        }
+    }
 
     /// <summary>Splits "field: message" as the core writes it.</summary>
     public static ProblemHttpResult Bad(FormatException e)

@@ -16,8 +16,11 @@ public sealed record RunPage(IReadOnlyList<RunRow> Runs, int Total);
 public sealed record ForkRequest(double At);
 
 /// <summary>A run, replayed and judged.</summary>
+/// <param name="Labels">The traces' columns, and the readings that findings rest on, in words.</param>
+/// <param name="Damage">What of the stored log cannot be read; null where all can.</param>
 public sealed record DebriefView(string Id, RunHeader Header, string Title, string Aircraft, bool Ended, double Seconds, Judgement Judgement,
-    IReadOnlyList<DebriefStep> Steps, IReadOnlyList<ActionView> Actions, TraceView Traces, RunSummary Summary);
+    IReadOnlyList<DebriefStep> Steps, IReadOnlyList<ActionView> Actions, TraceView Traces, RunSummary Summary,
+    IReadOnlyDictionary<string, string> Labels, string? Damage);
 
 /// <param name="Target">The control or signal that its act is about.</param>
 public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool Done, bool Optional, string? Target);
@@ -41,6 +44,8 @@ internal static class RunEndpoints
             var (rows, total) = store.List(new RunFilter(pilot, verdict, aircraft, start, limit ?? 50, before is { } time ? new RunKey(time, beforeId!) : null));
             return TypedResults.Ok(new RunPage(rows, total));
         }).WithName("ListRuns");
+
+        api.MapGet("/pilots", (RunStore store) => store.Pilots()).WithName("ListPilots");
 
         api.MapPost("/runs", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (RunHeader header, Fleet fleet, RunStore store) =>
         {
@@ -113,6 +118,7 @@ internal static class RunEndpoints
     private static DebriefView Debrief(Fleet fleet, StoredRun run, long liveStep)
     {
         List<(string Name, double Quantum, int Index, List<double> Values)>? columns = null;
+        var damage = new List<RunFileException>();
         var rehearsal = Rehearsal.Replay(fleet, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep), m =>
         {
             columns ??= [.. m.Aircraft.Gauges.Select(g => g.Signal).Concat(m.Aircraft.Engines.Select(e => $"{e.Id}.egt-true")).Distinct()
@@ -124,13 +130,16 @@ internal static class RunEndpoints
                     values.Add(Math.Round(Math.Round(m.Signals.Values[index] / quantum) * quantum, 3));
                 }
             }
-        });
+        }, damage);
         var tracker = rehearsal.Tracker;
-        return new DebriefView(run.Id, run.Log.Header, tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2),
-            rehearsal.Judge.Conclude(),
+        var judgement = rehearsal.Judge.Conclude();
+        var words = new SignalWords(rehearsal.Machine);
+        var named = (columns ?? []).Select(c => c.Name).Concat(judgement.Findings.Select(f => f.Evidence?.Signal).OfType<string>().Where(n => rehearsal.Machine.Signals.Find(n) is not null));
+        return new DebriefView(run.Id, run.Log.Header, tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
             [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
             new TraceView(1 / (TraceEverySteps * Machine.StepSeconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c.Values)),
-            RunSummary.Of(rehearsal));
+            RunSummary.Of(rehearsal), named.Distinct().ToDictionary(n => n, words.LabelOf),
+            damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage);
     }
 }

@@ -36,6 +36,11 @@ public sealed class LiveRun
     {
         ArgumentNullException.ThrowIfNull(stored);
         ArgumentNullException.ThrowIfNull(time);
+        if (stored.Damage is { } damage)
+        {
+            throw new RunFileException(stored.Log.Commands.Count + 2, "line", damage);
+        }
+
         (Id, _writer, _time, _parent) = (stored.Id, writer, time, stored.Parent);
         TraceHistory? history = null;
         _rehearsal = Rehearsal.Replay(fleet, stored.Log, stored.ProgressStep, m => (history ??= new TraceHistory(m)).Look(m));

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using HardyEmber.Core.Runs;
+using HardyEmber.Store;
 using Microsoft.AspNetCore.SignalR;
 
 namespace HardyEmber.Web.Live;
@@ -83,7 +84,11 @@ public sealed class RunHub(LiveRuns runs, IHubContext<RunHub> hub) : Hub
         {
             throw new HubException($"{e.Field}: {e.Message}", e);
         }
-        catch (Exception e) when (e is RunFileException or RunClosedException)
+        catch (RunFileException e)
+        {
+            throw new HubException($"run: its log is damaged ({e.Message}). The debrief shows what can be read, and can be flown on from.", e);
+        }
+        catch (Exception e) when (e is RunClosedException or StoreException)
         {
             throw new HubException($"run: {e.Message}", e);
         }

@@ -60,6 +60,7 @@ export const api = {
   why: (id: string, target: string, at?: number) => ask<WhyAnswer>(`/runs/${encodeURIComponent(id)}/why?${new URLSearchParams({ target, ...(at === undefined ? {} : { at: String(at) }) }).toString()}`),
   without: (id: string, source: string) => ask<Schemas["Drop"]>(`/runs/${encodeURIComponent(id)}/without?source=${encodeURIComponent(source)}`),
   createRun: (header: RunHeader) => post<{ id: string }>("/runs", header),
+  pilots: () => ask<string[]>("/pilots"),
   runs: (filter: Record<string, string>) => ask<Schemas["RunPage"]>(`/runs?${new URLSearchParams(filter).toString()}`),
   debrief: (id: string) => ask<Debrief>(`/runs/${encodeURIComponent(id)}/debrief`),
   fork: (id: string, at: number) => post<{ id: string }>(`/runs/${encodeURIComponent(id)}/fork`, { at }),

@@ -84,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pilots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListPilots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/debrief": {
         parameters: {
             query?: never;
@@ -451,6 +467,12 @@ export interface components {
             actions: components["schemas"]["ActionView"][];
             traces: components["schemas"]["TraceView"];
             summary: components["schemas"]["RunSummary"];
+            /** @description The traces' columns, and the readings that findings rest on, in words. */
+            labels: {
+                [key: string]: string;
+            };
+            /** @description What of the stored log cannot be read; null where all can. */
+            damage: null | string;
         };
         /** @description What would go dark. */
         Drop: {
@@ -673,6 +695,11 @@ export interface components {
             min: number;
             /** Format: double */
             max: number;
+            /**
+             * Format: double
+             * @description From this value on it means nothing and is shown as a dash: a battery that feeds nothing lasts for no time one could name.
+             */
+            dashFrom?: null | number;
             normal?: null | number[];
             limits?: components["schemas"]["GaugeLimit"][];
             /** @description Signals behind the peak tick and the two-seconds-ahead tick, where the gauge has them. */
@@ -1626,6 +1653,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CreatedRun"];
+                };
+            };
+        };
+    };
+    ListPilots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
         };

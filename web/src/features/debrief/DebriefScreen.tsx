@@ -48,11 +48,15 @@ function Body({ d }: { d: Debrief }) {
           </p>
           <h1 className="mt-1 text-xl font-bold">{d.judgement.sentence}</h1>
           <p className="mt-2 text-xs text-pale">
-            {d.title} · {d.header.pilot || "no callsign"} · {d.header.spot} · {d.header.conditions.oatC} °C · {clock(d.seconds)} · peak{" "}
-            {Object.entries(d.summary.peakC).map(([side, c]) => `${side} ${c} °C`).join(", ")}
+            {d.title} · {d.header.pilot || "no callsign"} · {d.header.spot} · {d.header.conditions.oatC} °C · {clock(d.seconds)} · {peaks(d)}
           </p>
+          {d.damage && (
+            <p role="alert" className="mt-2 text-sm text-caution">
+              ▲ This run is damaged: {d.damage}.
+            </p>
+          )}
           <div className="mt-3 flex flex-wrap gap-2">
-            {!d.ended && (
+            {!d.ended && !d.damage && (
               <Button look="primary" onClick={() => navigate(`/run/${d.id}`)}>
                 Go on flying
               </Button>
@@ -60,7 +64,7 @@ function Body({ d }: { d: Debrief }) {
             <a className="rounded border border-line bg-raised px-3 py-1.5 text-sm hover:bg-high" href={`/api/runs/${d.id}/file`} download>
               Export the run
             </a>
-            <Button onClick={() => void fork(at ?? 0)}>Fly on from {clock(at ?? 0)}</Button>
+            {at !== null && <Button onClick={() => void fork(Math.min(at, d.seconds))}>Fly on from {clock(at)}</Button>}
           </div>
         </section>
         <section className="rounded-lg bg-panel p-4" aria-label="Findings">
@@ -83,6 +87,12 @@ function Body({ d }: { d: Debrief }) {
       </div>
     </div>
   );
+}
+
+/** The hottest of each engine that was lit. */
+function peaks(d: Debrief): string {
+  const all = Object.entries(d.summary.peakC);
+  return all.length === 0 ? "no engine was lit" : `peak ${all.map(([side, c]) => (all.length > 1 ? `${side} ${c} °C` : `${c} °C`)).join(", ")}`;
 }
 
 /** Few steps left out are findings of their own; many are one list, so that they bury nothing. */
@@ -125,7 +135,7 @@ function FindingRow({ d, f, onShow }: { d: Debrief; f: Finding; onShow: () => vo
         <p className="text-bone">{f.instead}</p>
         {f.evidence && (
           <p className="num mt-0.5">
-            {f.evidence.signal} {f.evidence.value} {f.evidence.unit}
+            {d.labels[f.evidence.signal] ?? f.evidence.signal}: {f.evidence.value} {f.evidence.unit}
             {f.evidence.limit != null && ` against ${f.evidence.limit} ${f.evidence.unit}`}
           </p>
         )}

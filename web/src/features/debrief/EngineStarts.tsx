@@ -7,6 +7,14 @@ import { StartPlot } from "../start/StartPlot";
 /** Every attempt to start an engine in this run: its figures and its curve over the expected one. */
 export function EngineStarts({ d, onPick }: { d: Debrief; onPick: (t: number) => void }) {
   const starts = useQuery({ queryKey: ["starts", d.id, "debrief"], queryFn: () => api.starts(d.id), enabled: d.summary.starts.length > 0, retry: false });
+  if (starts.error) {
+    return (
+      <p role="alert" className="rounded-lg bg-panel p-4 text-sm text-caution">
+        ▲ The engine starts cannot be shown: {starts.error.message}
+      </p>
+    );
+  }
+
   if (!starts.data) {
     return null;
   }

@@ -15,25 +15,42 @@ interface Props {
 
 /** The whole run as traces recomputed from its log: events as ticks, findings as marks, one moment picked. */
 export function EvidenceTraces({ debrief, at, onPick }: Props) {
-  const air = debrief.header.start === "air";
-  const rows: [string, string[], number, number][] = [
-    ["Core speed, %", ["right.n2", "left.n2"], 0, 100],
-    ["Gas temperature, °C", ["right.egt", "left.egt"], 0, 900],
-    air ? ["Height, ft", ["flight.height"], 0, 20000] : ["Alignment quality", ["ins.quality"], 0, 100],
-  ];
+  const rows = useMemo(() => rowsOf(debrief), [debrief]);
   return (
     <section className="rounded-lg bg-panel p-3" aria-label="Traces">
       <p className="num mb-1 text-xs text-pale">
         {at === null ? "Press a finding, a step or a trace to pick a moment." : `Picked: ${clock(at)}`}
       </p>
-      {rows.map(([title, signals, low, high]) => (
-        <Trace key={title} debrief={debrief} title={title} signals={signals.filter((s) => debrief.traces.columns[s])} low={low} high={high} at={at} onPick={onPick} />
+      {rows.map((row) => (
+        <Trace key={row.title} debrief={debrief} {...row} at={at} onPick={onPick} />
       ))}
     </section>
   );
 }
 
-function Trace({ debrief, title, signals, low, high, at, onPick }: Props & { title: string; signals: string[]; low: number; high: number }) {
+interface Row {
+  title: string;
+  signals: string[];
+  low: number;
+  high: number;
+}
+
+/** What was recorded decides what is drawn: every engine's speed and gas, then height in the air, the alignment, or the battery where there is none. */
+function rowsOf({ header, traces }: Debrief): Row[] {
+  const of = (end: string) => Object.keys(traces.columns).filter((name) => name.endsWith(end)).sort();
+  const last: Row[] = [
+    { title: "Height, ft", signals: header.start === "air" ? of("flight.height") : [], low: 0, high: 20000 },
+    { title: "Alignment quality", signals: of("ins.quality"), low: 0, high: 100 },
+    { title: "Battery, V", signals: of("battery.volts"), low: 18, high: 30 },
+  ];
+  return [
+    { title: "Core speed, %", signals: of(".n2"), low: 0, high: 100 },
+    { title: "Gas temperature, °C", signals: of(".egt"), low: 0, high: 900 },
+    ...last.filter((row) => row.signals.length > 0).slice(0, 1),
+  ];
+}
+
+function Trace({ debrief, title, signals, low, high, at, onPick }: Props & Row) {
   const host = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
   const picked = useRef(at);
@@ -115,10 +132,10 @@ function Trace({ debrief, title, signals, low, high, at, onPick }: Props & { tit
     }
   }, [at]);
   return (
-    <figure className="mb-1">
+    <figure className="mb-1" data-testid="trace" data-signals={signals.join(" ")} data-points={data[0]!.length}>
       <figcaption className="flex justify-between text-xs text-pale">
         <span>{title}</span>
-        <span>{signals.map((s, i) => `${i === 0 ? "━" : "╌"} ${s.split(".")[0]}`).join("   ")}</span>
+        <span>{signals.map((s, i) => `${i === 0 ? "━" : "╌"} ${debrief.labels[s] ?? s}`).join("   ")}</span>
       </figcaption>
       <div ref={host} />
     </figure>

@@ -1,7 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api } from "../../api/client";
+import { api, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/field";
 import { clock } from "../../ui/format";
@@ -11,34 +11,65 @@ import { verdicts } from "../debrief/verdicts";
 
 const LIMIT_MB = 8;
 
+type Run = Schemas["RunPage"]["runs"][number];
+
+/** Rows asked for at once. */
+const PAGE = "50";
+
+const beginnings: Record<string, string> = { first: "first start", turnaround: "turnaround", air: "air restart" };
+
+interface Filter {
+  pilot: string;
+  verdict: string;
+  aircraft: string;
+  start: string;
+}
+
 export default function LogbookScreen() {
-  const [pilot, setPilot] = useState("");
-  const [verdict, setVerdict] = useState("");
-  const filter = { ...(pilot && { pilot }), ...(verdict && { verdict }), limit: "200" };
-  const runs = useQuery({ queryKey: ["runs", filter], queryFn: () => api.runs(filter) });
-  const all = useQuery({ queryKey: ["runs", { limit: "200" }], queryFn: () => api.runs({ limit: "200" }) });
-  const pilots = [...new Set(all.data?.runs.map((r) => r.pilot).filter(Boolean) ?? [])].sort();
+  const [filter, setFilter] = useState<Filter>({ pilot: "", verdict: "", aircraft: "", start: "" });
+  const fleet = useQuery({ queryKey: ["fleet"], queryFn: api.fleet, staleTime: Infinity });
+  const pilots = useQuery({ queryKey: ["pilots"], queryFn: api.pilots });
+  const runs = useInfiniteQuery({
+    queryKey: ["runs", filter],
+    queryFn: ({ pageParam }) => api.runs({ ...Object.fromEntries(Object.entries(filter).filter(([, value]) => value)), limit: PAGE, ...pageParam }),
+    initialPageParam: {} as Record<string, string>,
+    // The next page begins after the last row of this one: by its time and, for runs of the same moment, its id.
+    getNextPageParam: (page) => (page.runs.length < Number(PAGE) ? undefined : { before: page.runs.at(-1)!.created, beforeId: page.runs.at(-1)!.id }),
+  });
+  const rows = runs.data?.pages.flatMap((p) => p.runs) ?? [];
+  const total = runs.data?.pages[0]?.total ?? 0;
+  const filtered = Object.values(filter).some(Boolean);
+  const choice = (name: keyof Filter, label: string, every: string, options: readonly (readonly [string, string])[]) => (
+    <Choice aria-label={label} style={{ width: "10rem" }} value={filter[name]} onChange={(e) => setFilter({ ...filter, [name]: e.target.value })} options={[["", every], ...options]} />
+  );
   return (
     <Page>
-      <div className="mx-auto max-w-6xl">
+      <div className="mx-auto max-w-7xl">
         <div className="mb-3 flex flex-wrap items-end gap-3">
           <h1 className="mr-auto text-2xl font-bold">Logbook</h1>
-          <Choice aria-label="Callsign" style={{ width: "10rem" }} value={pilot} onChange={(e) => setPilot(e.target.value)} options={[["", "every callsign"], ...pilots.map((p) => [p, p] as const)]} />
-          <Choice aria-label="Verdict" style={{ width: "12rem" }} value={verdict} onChange={(e) => setVerdict(e.target.value)} options={[["", "every verdict"], ...Object.entries(verdicts).map(([id, v]) => [id, v.word] as const)]} />
+          {choice("pilot", "Callsign", "every callsign", pilots.data?.map((p) => [p, p] as const) ?? [])}
+          {choice("aircraft", "Type", "every type", fleet.data?.aircraft.map((a) => [a.id, a.name] as const) ?? [])}
+          {choice("start", "Beginning", "every beginning", Object.entries(beginnings))}
+          {choice("verdict", "Verdict", "every verdict", Object.entries(verdicts).map(([id, v]) => [id, v.word] as const))}
           <Import />
         </div>
-        {runs.error && <p className="text-caution">▲ {runs.error.message}</p>}
-        {runs.data?.runs.length === 0 && (
+        {[runs.error, fleet.error, pilots.error].filter((e) => e !== null).map((e) => (
+          <p key={e.message} role="alert" className="text-caution">
+            ▲ {e.message}
+          </p>
+        ))}
+        {runs.data && rows.length === 0 && (
           <p className="rounded-lg bg-panel p-6 text-pale">
-            No run here yet. <Link to="/" className="text-heather underline">Plan a sortie</Link> and fly it, or import a run file.
+            {filtered ? "No run is like that. " : "No run here yet. "}
+            <Link to="/" className="text-heather underline">Plan a sortie</Link> and fly it, or import a run file.
           </p>
         )}
-        {runs.data && runs.data.runs.length > 0 && (
+        {rows.length > 0 && (
           <div className="overflow-x-auto rounded-lg bg-panel">
             <table className="w-full text-sm">
               <thead className="text-left text-xs text-pale">
                 <tr>
-                  {["Flown (Z)", "Callsign", "What", "Place", "Time", "Peak", "Verdict", ""].map((h) => (
+                  {["Flown (Z)", "Callsign", "Type", "Beginning", "School", "Place", "Time", "Peak", "Verdict", ""].map((h) => (
                     <th key={h} className="px-3 py-2 font-normal">
                       {h}
                     </th>
@@ -46,54 +77,82 @@ export default function LogbookScreen() {
                 </tr>
               </thead>
               <tbody>
-                {runs.data.runs.map((r) => {
-                  const v = r.ended && r.verdict ? verdicts[r.verdict] : undefined;
-                  return (
-                    <tr key={r.id} data-testid="run-row" className="border-t border-line hover:bg-raised">
-                      <td className="num px-3 py-1.5 text-xs whitespace-nowrap">{r.created.slice(0, 16).replace("T", " ")}</td>
-                      <td className="px-3">{r.pilot || "–"}</td>
-                      <td className="px-3 text-xs">
-                        {r.start === "air" ? "air restart" : "cold start"}
-                        {r.parent && <span className="text-pale"> · fork</span>}
-                      </td>
-                      <td className="px-3 text-xs">{r.place}</td>
-                      <td className="num px-3">{clock(r.seconds)}</td>
-                      <td className="num px-3">{r.peakC ? `${r.peakC} °C` : "–"}</td>
-                      <td className="max-w-96 px-3">
-                        {v ? (
-                          <span className={`flex items-center gap-1.5 ${statusText[v.status]}`}>
-                            <Shape status={v.status} />
-                            <span className="truncate text-xs" title={r.sentence ?? ""}>
-                              {v.word}
-                              {r.findings ? ` · ${r.findings} ${r.findings === 1 ? "finding" : "findings"}` : ""}
-                            </span>
-                          </span>
-                        ) : (
-                          <span className="text-xs text-pale">not ended</span>
-                        )}
-                      </td>
-                      <td className="px-3 text-right whitespace-nowrap">
-                        <Link className="text-heather underline" to={`/debrief/${r.id}`}>
-                          debrief
-                        </Link>
-                        {!r.ended && (
-                          <Link className="ml-3 text-heather underline" to={`/run/${r.id}`}>
-                            go on
-                          </Link>
-                        )}
-                      </td>
-                    </tr>
-                  );
-                })}
+                {rows.map((r) => (
+                  <Row key={r.id} run={r} fleet={fleet.data} />
+                ))}
               </tbody>
             </table>
-            <p className="px-3 py-2 text-xs text-pale">
-              {runs.data.runs.length} shown of {runs.data.total} in the logbook.
+            <p className="flex items-center gap-4 px-3 py-2 text-xs text-pale">
+              <span data-testid="shown">
+                {rows.length} shown of {total}
+                {filtered ? " like that" : " in the logbook"}.
+              </span>
+              {runs.hasNextPage && rows.length < total && (
+                <Button size="small" onClick={() => void runs.fetchNextPage()} disabled={runs.isFetchingNextPage} data-testid="more">
+                  Show more
+                </Button>
+              )}
             </p>
           </div>
         )}
       </div>
     </Page>
+  );
+}
+
+function Row({ run: r, fleet }: { run: Run; fleet?: Schemas["FleetView"] }) {
+  const v = r.ended && r.verdict ? verdicts[r.verdict] : undefined;
+  const aircraft = fleet?.aircraft.find((a) => a.id === r.aircraft);
+  const schools = aircraft?.starts.find((s) => s.start === r.start)?.schools ?? [];
+  // Only what was chosen otherwise than the first answer is worth a word.
+  const chosen = Object.entries(r.school).flatMap(([question, answer]) => {
+    const asked = schools.find((s) => s.id === question);
+    return asked && asked.answers[0]?.id === answer ? [] : [asked?.answers.find((a) => a.id === answer)?.label ?? answer];
+  });
+  return (
+    <tr data-testid="run-row" className="border-t border-line hover:bg-raised">
+      <td className="num px-3 py-1.5 text-xs whitespace-nowrap">{r.created.slice(0, 16).replace("T", " ")}</td>
+      <td className="px-3">{r.pilot || "–"}</td>
+      <td className="px-3">{aircraft?.name ?? r.aircraft}</td>
+      <td className="px-3 text-xs whitespace-nowrap">
+        {beginnings[r.start] ?? r.start}
+        {r.parent && <span className="text-pale"> · fork</span>}
+      </td>
+      <td className="max-w-44 truncate px-3 text-xs" title={chosen.join(", ")}>
+        {chosen.join(", ") || "–"}
+      </td>
+      <td className="px-3 text-xs whitespace-nowrap">{fleet?.places.find((p) => p.id === r.place)?.name ?? r.place}</td>
+      <td className="num px-3">{clock(r.seconds)}</td>
+      <td className="num px-3 whitespace-nowrap">{r.peakC != null ? `${r.peakC} °C` : "–"}</td>
+      <td className="px-3">
+        {v ? (
+          <span className={`flex items-center gap-1.5 ${statusText[v.status]}`}>
+            <Shape status={v.status} />
+            <span className="text-xs whitespace-nowrap" title={r.sentence ?? ""}>
+              {v.word}
+              {r.findings ? ` · ${r.findings} ${r.findings === 1 ? "finding" : "findings"}` : ""}
+            </span>
+          </span>
+        ) : (
+          <span className="text-xs text-pale">not ended</span>
+        )}
+      </td>
+      <td className="px-3 text-right whitespace-nowrap">
+        <Link className="text-heather underline" to={`/debrief/${r.id}`}>
+          debrief
+        </Link>
+        {!r.ended && (
+          <>
+            <Link className="ml-3 text-heather underline" to={`/run/${r.id}`}>
+              go on
+            </Link>
+            <Link className="ml-3 text-heather underline" to={`/look/${r.id}`}>
+              look on
+            </Link>
+          </>
+        )}
+      </td>
+    </tr>
   );
 }
 

@@ -10,6 +10,9 @@ interface Entry {
   wrong: boolean;
 }
 
+/** Suggestions shown; the best is done by Enter. */
+const SHOWN = 6;
+
 // It outlives the line being closed and opened again, and a fork of the run.
 const history: Entry[] = [];
 
@@ -60,17 +63,26 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
     setText(to === 0 ? "" : history[history.length - to]!.text);
   };
   return (
-    <section aria-label="Command line" className="fixed inset-x-0 bottom-0 z-40 border-t border-heather bg-panel px-4 py-2 lg:right-92 lg:left-0" data-testid="command-line">
-      <ol className="mb-1 max-h-24 overflow-hidden text-xs" aria-live="polite" aria-label="Done by the command line">
-        {history.slice(-4).map((h, i) => (
-          <li key={`${history.length}/${i}`} className={`truncate ${h.wrong ? "text-caution" : "text-pale"}`}>
+    <section aria-label="Command line" className="border-t border-heather bg-panel px-4 py-2" data-testid="command-line">
+      <ol className="max-h-16 overflow-hidden text-xs" aria-live="polite" aria-label="Done by the command line">
+        {history.slice(-3).map((h, i) => (
+          <li key={`${history.length}/${i}`} className={h.wrong ? "text-caution" : "text-pale"}>
             {h.wrong ? "▲ " : "✓ "}
             {h.answer}
           </li>
         ))}
       </ol>
+      <ul className="flex min-h-5 flex-wrap gap-x-4 text-xs" aria-label="What it would do">
+        {found.slice(0, SHOWN).map((s, i) => (
+          <li key={`${s.verb}/${s.target}/${s.position ?? s.number ?? ""}`} className={i === 0 ? "text-heather" : "text-pale"}>
+            {s.label}
+          </li>
+        ))}
+        {text.trim() !== "" && found.length === 0 && <li className="text-caution">▲ {nearest(vocabulary, text)}</li>}
+        {text.trim() === "" && <li className="text-pale">Enter does it · ↑ recalls · Esc closes</li>}
+      </ul>
       <form
-        className="flex items-center gap-3"
+        className="mt-1"
         onSubmit={(e) => {
           e.preventDefault();
           run();
@@ -79,7 +91,7 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
         <input
           autoFocus
           aria-label="Command"
-          className="w-72 text-base"
+          className="w-full max-w-xl text-base"
           value={text}
           onChange={(e) => setText(e.target.value)}
           onKeyDown={(e) => {
@@ -92,15 +104,6 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
           }}
           placeholder="battery on · look brake · why crank"
         />
-        <ul className="flex min-w-0 flex-1 gap-4 overflow-hidden text-xs whitespace-nowrap" aria-label="What it would do">
-          {found.slice(0, 4).map((s, i) => (
-            <li key={`${s.verb}/${s.target}/${s.position ?? s.number ?? ""}`} className={i === 0 ? "text-heather" : "text-pale"}>
-              {s.label}
-            </li>
-          ))}
-          {text.trim() !== "" && found.length === 0 && <li className="text-caution">▲ {nearest(vocabulary, text)}</li>}
-          {text.trim() === "" && <li className="text-pale">Enter does it · ↑ recalls · Esc closes</li>}
-        </ul>
       </form>
     </section>
   );

@@ -46,10 +46,10 @@ export function RunFrame({ onGoTo, children }: { onGoTo: (control: string) => vo
       <div className="flex min-h-screen flex-col lg:h-screen lg:min-h-0 lg:overflow-hidden">
         <TopBar onKeyList={() => setOpen({ what: "keys" })} />
         {children}
+        {open?.what === "line" && <CommandLine onClose={close} />}
         <LostConnection />
       </div>
       <KeyList open={open?.what === "keys"} onClose={close} />
-      {open?.what === "line" && <CommandLine onClose={close} />}
       {open?.what === "report" && <ReportDialog onClose={close} />}
       {open?.what === "why" && <WhyPanel key={open.target} target={open.target} onAsk={(target) => setOpen({ what: "why", target })} onClose={close} />}
     </RunUiContext.Provider>

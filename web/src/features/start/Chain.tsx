@@ -1,4 +1,5 @@
 import type { Link } from "../../api/client";
+import type { RunConnection } from "../../api/run-connection";
 import { number } from "../../ui/format";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useRun, useRunPart, useSignal } from "../run/context";
@@ -23,6 +24,7 @@ function ChainLink({ link, first, open, holding, onOpen }: { link: Link; first: 
   const value = useSignal(link.number);
   const info = connection.info(link.number);
   const status = state.status as Status;
+  const left = useRunPart((s) => (link.id === "ready" ? stepsLeft(connection, s.done) : 0));
   return (
     <>
       {!first && <span aria-hidden className={`my-auto hidden h-0.5 w-3 shrink-0 lg:block ${status === "off" ? "bg-line" : "bg-bone"}`} />}
@@ -39,8 +41,8 @@ function ChainLink({ link, first, open, holding, onOpen }: { link: Link; first: 
           {holding && <span className="text-caution">waits</span>}
         </span>
         <span className="num block text-sm leading-5 whitespace-nowrap">
-          {number(value, info?.quantum ?? 1)}
-          <span className="ml-0.5 text-2xs text-pale">{info?.unit}</span>
+          {link.id === "ready" ? left : number(value, info?.quantum ?? 1)}
+          <span className="ml-0.5 text-2xs text-pale">{link.id === "ready" ? (left === 1 ? "step left" : "steps left") : info?.unit}</span>
         </span>
         <span className={`flex items-center gap-1 text-2xs whitespace-nowrap ${statusText[status]}`}>
           <Shape status={status} />
@@ -49,4 +51,10 @@ function ChainLink({ link, first, open, holding, onOpen }: { link: Link; first: 
       </button>
     </>
   );
+}
+
+/** Steps that must still be done: the last link counts them down. */
+function stepsLeft(connection: RunConnection, done: string): number {
+  const steps = connection.snapshot!.phases.flatMap((p) => p.steps);
+  return steps.filter((s, i) => !s.optional && done[i] !== "1").length;
 }

@@ -1,5 +1,5 @@
 import { TriangleAlert } from "lucide-react";
-import { useState, type ReactNode } from "react";
+import { useState, type KeyboardEvent, type ReactNode } from "react";
 import type { Cue } from "../../api/live";
 import { Button } from "../../ui/button";
 import { clock, number } from "../../ui/format";
@@ -135,19 +135,25 @@ function ActButton({ cue }: { cue: Cue }) {
   const word = holding ? "Holding" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.circle ? "Turn one position" : act.number != null ? `Set ${act.number}` : "Do it";
   const fail = (error: Error) => showToast(error.message, "caution");
   const go = () => pressCue(connection, fail);
-  const hold = () => {
+  // The cue moves on when the hold is complete; the finger or the key comes up after that, wherever the focus is then.
+  const hold = (ends: string[], mine: (e: Event) => boolean = () => true) => {
     const letGo = go();
-    // The cue moves on when the hold is complete; the finger comes up after that, wherever it is then.
-    const release = () => {
-      window.removeEventListener("pointerup", release);
-      window.removeEventListener("pointercancel", release);
-      window.removeEventListener("blur", release);
-      letGo();
+    const release = (e: Event) => {
+      if (mine(e)) {
+        ends.forEach((end) => window.removeEventListener(end, release, true));
+        letGo();
+      }
     };
-    window.addEventListener("pointerup", release);
-    window.addEventListener("pointercancel", release);
-    window.addEventListener("blur", release);
+    ends.forEach((end) => window.addEventListener(end, release, true));
   };
+  const byKey = (e: KeyboardEvent<HTMLButtonElement>) => {
+    if ((e.key === " " || e.key === "Enter") && !e.repeat) {
+      e.preventDefault();
+      const key = e.key;
+      hold(["keyup", "blur"], (up) => !(up instanceof globalThis.KeyboardEvent) ? up.target === window : up.key === key);
+    }
+  };
+  const holds = act.kind === "hold";
   return (
     <Button
       look="primary"
@@ -158,9 +164,11 @@ function ActButton({ cue }: { cue: Cue }) {
       data-act={act.kind}
       data-target={act.target}
       data-to={act.number ?? act.to}
-      // A hold lasts as long as the pointer is down; everything else is a press.
-      onPointerDown={act.kind === "hold" && !holding ? hold : undefined}
-      onClick={act.kind === "hold" ? undefined : () => void go()}
+      data-holds={holds || undefined}
+      // A hold lasts as long as the pointer or the key is down; everything else is a press.
+      onPointerDown={holds && !holding ? () => hold(["pointerup", "pointercancel", "blur"]) : undefined}
+      onKeyDown={holds && !holding ? byKey : undefined}
+      onClick={holds ? undefined : () => void go()}
     >
       {word} <span className="ml-2 text-xs font-normal opacity-80">Space</span>
     </Button>

@@ -40,6 +40,7 @@ export function SprungSwitch({ control, position, onHold, onRelease, disabled }:
           key={p}
           type="button"
           disabled={disabled}
+          data-holds
           aria-label={`${control.label}: hold ${p}`}
           aria-pressed={held === p || position === p}
           onPointerDown={(e) => {
