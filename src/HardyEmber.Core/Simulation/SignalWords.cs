@@ -26,6 +26,12 @@ public sealed class SignalWords
             _known.TryAdd(g.Signal, (g.Label, g.Link));
         }
 
+        // What no instrument shows has the name of the instrument nearest to it.
+        foreach (var (hidden, like, word) in a.Engines.SelectMany(e => new[] { ($"{e.Id}.egt-highest", $"{e.Id}.egt", "highest"), ($"{e.Id}.egt-true", $"{e.Id}.egt", "in the core") }))
+        {
+            _known[hidden] = ($"{(_known.TryGetValue(like, out var shown) ? shown.Label : Plain(like))}, {word}", shown.Link);
+        }
+
         foreach (var rule in machine.Rules)
         {
             _known[rule.Signal] = (rule.Label, _known.TryGetValue(rule.Signal, out var known) ? known.Link : LinkByFamily(rule.Signal));

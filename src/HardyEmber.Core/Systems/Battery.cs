@@ -11,6 +11,7 @@ public sealed class Battery
 {
     private const double ForecastEveryS = 1;
     private const double LongestS = 5999;
+    private const double MostAttempts = 99;
     private readonly BatteryDefinition _d;
     private readonly double _coldOhm, _capacityAh;
     private readonly int _volts, _open, _amps, _charge, _left, _attempts, _holds, _health;
@@ -36,8 +37,8 @@ public sealed class Battery
         _open = s.AddNumber("battery.open-volts", "V", 0.1);
         _amps = s.AddNumber("battery.amps", "A", 1);
         _charge = s.AddNumber("battery.charge", "%", 1);
-        _left = s.AddNumber("battery.left", "s", 1);
-        _attempts = s.AddNumber("battery.attempts", "", 1);
+        _left = s.AddNumber("battery.left", "s", 1, LongestS);
+        _attempts = s.AddNumber("battery.attempts", "", 1, MostAttempts);
         _holds = s.AddFlag("battery.holds", true);
         _health = context.Faults.Add("battery.health", 1);
         // A parked jet's battery is rarely quite full; one that has just flown a little less so.
@@ -181,7 +182,7 @@ public sealed class Battery
         var watts = DemandW + _d.AttemptW;
         var each = watts / _d.NominalV * _d.AttemptS / 3600;
         var attempts = (soc - FlatAt(watts, _flatInAttempt)) * _capacityAh / each;
-        _v[_attempts] = Math.Clamp(Math.Floor(attempts), 0, 99);
+        _v[_attempts] = Math.Clamp(Math.Floor(attempts), 0, MostAttempts);
         _foreseenW = DemandW;
         _losesAttemptInS = attempts > 0 && _ampsNow > 0 ? (attempts - Math.Floor(attempts)) * each / _ampsNow * 3600 : double.PositiveInfinity;
     }

@@ -134,12 +134,14 @@ internal static class RunEndpoints
         var tracker = rehearsal.Tracker;
         var judgement = rehearsal.Judge.Conclude();
         var words = new SignalWords(rehearsal.Machine);
-        var named = (columns ?? []).Select(c => c.Name).Concat(judgement.Findings.Select(f => f.Evidence?.Signal).OfType<string>().Where(n => rehearsal.Machine.Signals.Find(n) is not null));
+        var named = (columns ?? []).Select(c => c.Name).Concat(judgement.Findings.Select(f => f.Evidence?.Signal).OfType<string>());
+        // What is no reading is the time that the answer to a fault took.
+        string LabelOf(string name) => rehearsal.Machine.Signals.Find(name) is null ? "Time to the answer" : words.LabelOf(name);
         return new DebriefView(run.Id, run.Log.Header, tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
             [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
             new TraceView(1 / (TraceEverySteps * Machine.StepSeconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c.Values)),
-            RunSummary.Of(rehearsal), named.Distinct().ToDictionary(n => n, words.LabelOf),
+            RunSummary.Of(rehearsal), named.Distinct().ToDictionary(n => n, LabelOf),
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage);
     }
 }

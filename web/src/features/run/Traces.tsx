@@ -21,7 +21,7 @@ export default memo(function Traces() {
     [panel],
   );
   return (
-    <section aria-label="Traces" className="flex min-h-56 flex-1 flex-col gap-1 rounded-lg bg-panel p-2">
+    <section aria-label="Traces" className="flex min-h-40 flex-1 flex-col gap-1 rounded-lg bg-panel p-2">
       {strips.map((s) => (
         <Strip key={s.title} {...s} />
       ))}
@@ -165,7 +165,7 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
           ))}
         </span>
       </figcaption>
-      <div ref={host} className="min-h-24 flex-1 overflow-hidden" />
+      <div ref={host} className="min-h-12 flex-1 overflow-hidden" />
     </figure>
   );
 }

@@ -37,13 +37,15 @@ export function StartCardView({ engine }: { engine: string }) {
 
 /** What a start was, in figures. */
 export function StartFiguresList({ card, starts }: { card: StartCard; starts: Pick<Starts, "startLimitC" | "settledLimitC"> }) {
+  // A core that was not lit has no peak: what its gauge showed was the air.
+  const lit = card.lightS != null || card.outcome === "open";
   const heat: Status = card.marginC < 0 ? "warning" : card.marginC < 60 ? "caution" : "ready";
   const s = (x: number | null | undefined) => (x === null || x === undefined ? "—" : `${number(x, 0.1)} s`);
   return (
     <dl className="grid grid-cols-[repeat(auto-fill,minmax(8.2rem,1fr))] gap-x-4 gap-y-1">
       <Figure label={`Attempt ${card.attempt}`} value={outcomes[card.outcome] ?? card.outcome} />
-      <Figure label="Peak" value={`${number(card.peakC, 1)} °C`} note={card.peakS !== null && card.peakS !== undefined ? `${number(card.peakS, 0.1)} s after light-off` : ""} />
-      <Figure label="Margin to the limit" value={`${number(card.marginC, 1)} °C`} mark={<Shape status={heat} />} />
+      <Figure label="Peak" value={lit ? `${number(card.peakC, 1)} °C` : "–"} note={card.peakS !== null && card.peakS !== undefined ? `${number(card.peakS, 0.1)} s after light-off` : ""} />
+      <Figure label="Margin to the limit" value={lit ? `${number(card.marginC, 1)} °C` : "–"} mark={lit ? <Shape status={heat} /> : undefined} />
       <Figure label="Fuel given" value={s(card.fuelS)} note={card.fuelN2Pct ? `at ${number(card.fuelN2Pct, 0.1)} %` : ""} />
       <Figure label="Light-off" value={s(card.lightS)} note="after fuel" />
       <Figure label="Crank to idle" value={s(card.idleS)} />

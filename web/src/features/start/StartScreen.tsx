@@ -66,7 +66,7 @@ export function StartScreen() {
         ) : (
           <LinkPanel link={open} onWatch={starting > 0 ? () => setWatched(starting) : undefined} />
         )}
-        <div className="flex min-h-0 flex-col-reverse gap-2 md:col-span-2 lg:col-span-1 lg:flex-col">
+        <div className="flex min-h-0 flex-col-reverse gap-2 overflow-y-auto md:col-span-2 lg:col-span-1 lg:flex-col">
           <Suspense fallback={<div className="flex-1" />}>
             <Traces />
           </Suspense>

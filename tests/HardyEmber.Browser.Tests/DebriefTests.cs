@@ -1,0 +1,120 @@
+using System.Globalization;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+using OpenQA.Selenium;
+
+namespace HardyEmber.Browser.Tests;
+
+/// <summary>What is left of a run: its debrief on every type, and the logbook that lists it.</summary>
+public sealed class DebriefTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+{
+    private readonly Cockpit _page = new(fixture);
+
+    public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
+
+    private static RunLog Flown(RunHeader header, PilotTraits? traits = null, double forS = 1500) =>
+        new ScriptedPilot(new Rehearsal(Repository.Fleet, header), traits).Fly(forS);
+
+    [Theory]
+    [MemberData(nameof(Types))]
+    public async Task Every_type_is_debriefed_with_the_plots_of_all_its_engines(string aircraft)
+    {
+        var id = await _page.Server.ImportAsync(Flown(Cockpit.Calm with { Aircraft = aircraft }));
+        _page.Go($"/debrief/{id}");
+        Assert.Equal("launch-ready", _page.Find("[data-testid=verdict]").GetDomAttribute("data-verdict"));
+        var plots = _page.Until(() => _page.Driver.FindElements(By.CssSelector("[data-testid=trace]")) is { Count: 3 } three ? three : null, "three plots");
+        var engines = Repository.Fleet.FindAircraft(aircraft).Engines;
+        foreach (var (plot, reading) in plots.Take(2).Zip(["n2", "egt"]))
+        {
+            Assert.Equal(engines.Select(e => $"{e.Id}.{reading}").Order(), plot.GetDomAttribute("data-signals")!.Split(' '));
+        }
+
+        Assert.All(plots, plot =>
+        {
+            Assert.True(int.Parse(plot.GetDomAttribute("data-points")!, CultureInfo.InvariantCulture) > 100);
+            Assert.NotEmpty(plot.GetDomAttribute("data-signals")!);
+            Assert.DoesNotContain(".", plot.FindElement(By.TagName("figcaption")).Text, StringComparison.Ordinal); // words, not names
+        });
+        _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-testid=debrief-start] svg")).Count >= engines.Count, "the curves of its starts");
+        Assert.Empty(_page.Console());
+    }
+
+    [Fact]
+    public async Task Evidence_is_told_by_its_label_and_flying_on_needs_a_moment()
+    {
+        var id = await _page.Server.ImportAsync(Flown(Cockpit.Calm with { Spot = "A4", Conditions = new RunConditions(15, 310, 22, PressureAltitudeFt: 0) }, new PilotTraits(CutsOff: false), 400));
+        _page.Go($"/debrief/{id}");
+        var hot = _page.Find("[data-testid=finding][data-code=start-temperature]");
+        Assert.Contains("Gas temperature right, highest", hot.Text, StringComparison.Ordinal);
+        IWebElement? FlyOn() => _page.Driver.FindElements(By.TagName("button")).FirstOrDefault(b => b.Text.StartsWith("Fly on", StringComparison.Ordinal));
+        Assert.Null(FlyOn());
+        hot.FindElement(By.TagName("button")).Click();
+        _page.Until(FlyOn, "flying on from there").Click();
+        _page.UntilTrue(() => _page.Driver.Url.Contains("/run/", StringComparison.Ordinal), "the fork");
+        Assert.Empty(_page.Console());
+    }
+
+    [Fact]
+    public async Task A_part_of_the_debrief_that_fails_says_so_and_leaves_the_rest()
+    {
+        var id = await _page.Server.ImportAsync(Flown(Cockpit.Calm));
+        using (new ScriptOnEveryPage(_page.Driver, "const f = window.fetch; window.fetch = (u, ...r) => String(u).endsWith('/starts') ? Promise.reject(new Error('gone')) : f(u, ...r);"))
+        {
+            _page.Go($"/debrief/{id}");
+            _page.UntilTrue(() => _page.Text("[role=alert]").Contains("engine starts cannot be shown", StringComparison.Ordinal), "the word");
+            Assert.NotNull(_page.Find("[data-testid=verdict]"));
+        }
+    }
+
+    [Fact]
+    public void A_screen_that_cannot_be_drawn_says_so_and_leads_back()
+    {
+        using (new ScriptOnEveryPage(_page.Driver, "const f = window.fetch; window.fetch = (u, ...r) => String(u).endsWith('/fleet') ? Promise.resolve(new Response('{\"aircraft\":7}')) : f(u, ...r);"))
+        {
+            _page.Go("/");
+            _page.UntilTrue(() => _page.Text("[role=alert]").Contains("This screen cannot be shown", StringComparison.Ordinal), "the word");
+        }
+
+        _page.Driver.FindElement(By.LinkText("To the logbook")).Click();
+        _page.UntilTrue(() => _page.Text("h1") == "Logbook", "the way back");
+    }
+
+    [Fact]
+    public async Task The_logbook_filters_pages_and_names_what_it_lists()
+    {
+        var dark = new RunLog(Cockpit.Calm with { Pilot = "Ember", Aircraft = "tansy", Start = "turnaround" }, [new RunCommand(50, CommandKind.Set, "radio", "on"), new RunCommand(100, CommandKind.End)]);
+        for (var i = 0; i < 55; i++)
+        {
+            await _page.Server.ImportAsync(dark);
+        }
+
+        await _page.Server.ImportAsync(Flown(Cockpit.Calm with { Pilot = "Spark", School = new Dictionary<string, string> { ["fuelOn"] = "early" } }));
+        _page.Go("/logbook");
+        Choose("Callsign", "Ember");
+        _page.UntilTrue(() => _page.Text("[data-testid=shown]").StartsWith("50 shown of 55", StringComparison.Ordinal), "the first page");
+        var row = Rows()[0].Text;
+        foreach (var word in new[] { "Tansy", "turnaround", "Skerrow Main", "–", "Not ready" })
+        {
+            Assert.Contains(word, row, StringComparison.Ordinal);
+        }
+
+        Assert.DoesNotContain("°C", row, StringComparison.Ordinal); // its engine was never lit
+        _page.Find("[data-testid=more]").Click();
+        _page.UntilTrue(() => _page.Text("[data-testid=shown]").StartsWith("55 shown of 55", StringComparison.Ordinal), "the second page");
+        Choose("Callsign", "every callsign");
+        Choose("Beginning", "first start");
+        Choose("Type", "Juniper");
+        Choose("Verdict", "Launch-ready");
+        _page.UntilTrue(() => Rows() is [var first, ..] && first.Text.Contains("As soon as the core takes it", StringComparison.Ordinal), "the school");
+        Choose("Type", "Sedge");
+        Choose("Callsign", "Spark");
+        _page.UntilTrue(() => _page.Text("main").Contains("No run is like that", StringComparison.Ordinal), "nothing like that");
+        Assert.Empty(_page.Console());
+    }
+
+    private IReadOnlyList<IWebElement> Rows() => _page.Driver.FindElements(By.CssSelector("[data-testid=run-row]"));
+
+    private void Choose(string filter, string option) =>
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector($"[aria-label='{filter}'] option")).FirstOrDefault(o => o.Text == option), $"{filter}: {option}").Click();
+}

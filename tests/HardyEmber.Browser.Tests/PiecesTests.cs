@@ -1,0 +1,134 @@
+using System.Text.Json;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Browser.Tests;
+
+/// <summary>Pieces of the front end that need no run: what typed words could mean, where a diagram's boxes stand, how frames are put in order.</summary>
+public sealed class PiecesTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+{
+    private readonly Cockpit _page = new(fixture);
+
+    public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
+
+    // Runs a script that has the pieces as `units` and a type's panel as `panel`; what it returns comes back as JSON.
+    private async Task<JsonElement> RunAsync(string script, string aircraft = "juniper")
+    {
+        if (!_page.Driver.Url.Contains("/logbook", StringComparison.Ordinal))
+        {
+            _page.Go("/logbook");
+        }
+
+        var panel = await _page.Server.Client.GetStringAsync(ServerCalls.Path($"/api/aircraft/{aircraft}"));
+        var answer = (string)_page.Driver.ExecuteAsyncScript($$"""
+            const [text, done] = arguments;
+            import('/units/units.js').then(() => {
+              const units = window.units, panel = JSON.parse(text);
+              const vocabulary = { controls: panel.controls, readings: [...panel.gauges.map(g => ({ name: g.signal, label: g.label })), ...panel.lamps.map(l => ({ name: 'lamp.' + l.id, label: 'Lamp ' + l.label }))], faults: panel.faults };
+              done(JSON.stringify((() => { {{script}} })()));
+            }).catch(e => done(JSON.stringify({ error: String(e) })));
+            """, panel)!;
+        var json = JsonSerializer.Deserialize<JsonElement>(answer);
+        Assert.False(json.ValueKind == JsonValueKind.Object && json.TryGetProperty("error", out _), answer);
+        return json;
+    }
+
+    [Theory]
+    [InlineData("batt on", "set battery on")]
+    [InlineData("battery off", "set battery off")]
+    [InlineData("fire test a 17s", "hold fire-test a 17")]
+    [InlineData("trim 11,5", "set trim 11.5")]
+    [InlineData("look parking brake", "look parking-brake")]
+    [InlineData("release fire", "release fire-test")]
+    [InlineData("why core speed right", "why right.n2")]
+    [InlineData("report igniter right", "report igniter-dead right")]
+    [InlineData("ashtray", "")]
+    [InlineData("", "")]
+    public async Task Typed_words_mean_what_they_say(string typed, string meant)
+    {
+        var best = await RunAsync($"const s = units.suggest(vocabulary, {JsonSerializer.Serialize(typed)})[0]; return s ? [s.verb, s.target, s.position, s.number, s.seconds].filter(x => x !== undefined).join(' ') : '';");
+        Assert.Equal(meant, best.GetString());
+    }
+
+    /// <summary>On every type each control is found by its whole name, in each of its positions.</summary>
+    [Theory]
+    [MemberData(nameof(Types))]
+    public async Task Every_position_of_every_control_can_be_typed(string aircraft)
+    {
+        var wrong = await RunAsync("""
+            const wrong = [];
+            for (const c of panel.controls.filter(c => c.kind !== 'dial')) {
+              for (const p of c.sprung.length > 0 ? c.sprung : c.positions) {
+                const best = units.suggest(vocabulary, `${c.id.replaceAll('-', ' ')} ${p}`)[0];
+                if (!best || best.target !== c.id || best.position !== p) wrong.push(`${c.id} ${p}: ${best?.label}`);
+              }
+            }
+            return wrong;
+            """, aircraft);
+        Assert.Empty(wrong.EnumerateArray().Select(w => w.GetString()));
+    }
+
+    [Fact]
+    public async Task What_is_called_nothing_is_answered_with_what_comes_nearest()
+    {
+        Assert.Contains("Battery", (await RunAsync("return units.nearest(vocabulary, 'batery on');")).GetString(), StringComparison.Ordinal);
+        Assert.Contains("it has off, on", (await RunAsync("return units.nearest(vocabulary, 'battery half');")).GetString(), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [MemberData(nameof(Types))]
+    public async Task Every_bus_and_source_has_a_place_of_its_own_on_the_diagram(string aircraft)
+    {
+        var faults = await RunAsync("""
+            const { nodes, edges, width, height } = units.layOut(panel.electrics, panel);
+            const faults = [];
+            for (const b of panel.electrics.buses) if (!nodes.some(n => n.id === 'bus.' + b.id)) faults.push('no ' + b.id);
+            for (const e of edges) if (!nodes.some(n => n.id === e.from)) faults.push('from nowhere: ' + e.from);
+            nodes.forEach((a, i) => nodes.slice(i + 1).forEach(b => { if (a.x === b.x && Math.abs(a.y - b.y) < 36) faults.push(`${a.id} over ${b.id}`); }));
+            for (const n of nodes) if (n.x < 0 || n.y < 0 || n.x > width || n.y > height) faults.push('outside: ' + n.id);
+            return faults;
+            """, aircraft);
+        Assert.Empty(faults.EnumerateArray().Select(f => f.GetString()));
+    }
+
+    /// <summary>Frames in any order, some twice: each is applied once, in its order, and none is lost.</summary>
+    [Fact]
+    public async Task Frames_are_applied_in_order_whatever_order_they_come_in()
+    {
+        var faults = await RunAsync("""
+            const frame = (n, base) => ({ n, base });
+            let seed = 7;
+            const random = (below) => (seed = (seed * 48271) % 2147483647) % below;
+            const faults = [];
+            for (let round = 0; round < 200; round++) {
+              const order = new units.FrameOrder(), seen = [];
+              const sent = Array.from({ length: 12 }, (_, i) => frame(11 + i, 10 + i)).map(f => [random(8), f]).sort((a, b) => a[0] - b[0]).map(x => x[1]);
+              const joinAt = random(sent.length + 1);
+              sent.forEach((f, i) => { if (i === joinAt) seen.push(...order.begin(10)); seen.push(...order.take(f)); if (random(4) === 0) seen.push(...order.take(f)); });
+              if (joinAt === sent.length) seen.push(...order.begin(10));
+              const got = seen.map(f => f.n).join();
+              if (got !== '11,12,13,14,15,16,17,18,19,20,21,22' || order.gap || order.number !== 22) faults.push(got);
+            }
+            return faults;
+            """);
+        Assert.Empty(faults.EnumerateArray().Select(f => f.GetString()));
+    }
+
+    [Fact]
+    public async Task A_frame_that_never_comes_is_missed_until_the_whole_state_is_taken()
+    {
+        var story = await RunAsync("""
+            const order = new units.FrameOrder();
+            order.begin(5);
+            const late = [order.take({ n: 7, base: 6 }).length, order.gap, order.number];
+            const caughtUp = [order.begin(7).length, order.gap, order.number];
+            // A page that was slow gets one frame for several: it builds on what the page has.
+            return [...late, ...caughtUp, order.take({ n: 12, base: 7 }).length, order.number, order.take({ n: 11, base: 6 }).length];
+            """);
+        Assert.Equal("[0,true,5,0,false,7,1,12,0]", story.GetRawText());
+    }
+
+    [Fact]
+    public async Task Times_and_numbers_read_as_they_should() =>
+        Assert.Equal(["00:00", "01:05", "100:00", "12.5", "1\u202f234", "0"],
+            (await RunAsync("return [units.clock(-3), units.clock(65.9), units.clock(6000), units.number(12.51, 0.1), units.number(1234.4, 1), units.number(-0.2, 1)];")).EnumerateArray().Select(e => e.GetString()!));
+}
