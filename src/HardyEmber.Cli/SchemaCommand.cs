@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Procedures;
@@ -21,12 +22,23 @@ internal static class SchemaCommand
         Directory.CreateDirectory(folder);
         foreach (var (name, type) in Formats)
         {
-            var schema = FleetJson.Options.GetJsonSchemaAsNode(type, new JsonSchemaExporterOptions { TreatNullObliviousAsNonNullable = true });
+            var schema = FleetJson.Options.GetJsonSchemaAsNode(type, new JsonSchemaExporterOptions { TreatNullObliviousAsNonNullable = true, TransformSchemaNode = WithRange });
             schema["$schema"] = "https://json-schema.org/draft/2020-12/schema";
             schema["title"] = $"hardy-ember/{name}, version 1";
             File.WriteAllText(Path.Combine(folder, $"{name}.schema.json"), schema.ToJsonString(FleetJson.Options) + "\n");
         }
 
         return 0;
+    }
+
+    // A range stands at the field; the schema repeats it.
+    private static JsonNode WithRange(JsonSchemaExporterContext context, JsonNode schema)
+    {
+        if (context.PropertyInfo?.AttributeProvider?.GetCustomAttributes(typeof(BetweenAttribute), false) is [BetweenAttribute range] && schema is JsonObject field)
+        {
+            (field["minimum"], field["maximum"]) = (range.Low, range.High);
+        }
+
+        return schema;
     }
 }

@@ -17,5 +17,9 @@ internal sealed class BadJson(RequestDelegate next)
         {
             await Problems.Bad(FleetJson.FieldOf(json), FleetJson.Plain(json)).ExecuteAsync(context).ConfigureAwait(false);
         }
+        catch (InvalidOperationException e) when (e.Source?.StartsWith("System.Text.Json", StringComparison.Ordinal) == true)
+        {
+            await Problems.Bad("body", "a text holds half a character").ExecuteAsync(context).ConfigureAwait(false); // a lone surrogate
+        }
     }
 }

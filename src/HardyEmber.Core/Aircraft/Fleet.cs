@@ -99,6 +99,13 @@ public sealed class Fleet
                     _ = machine.Compile(FaultSchedule.Named(fault.Definition.Answer, fault.Fault), $"faults.{fault.Definition.Code}.answer");
                 }
 
+                // What a header may say of the pressure is what the altimeter can be set to.
+                var qnh = HeaderCheck.RangeOf(typeof(RunConditions), nameof(RunConditions.QnhHpa));
+                if (a.Controls.FirstOrDefault(c => c.Kind == ControlKind.Dial && c.Unit == "hPa" && (c.Min != qnh.Low || c.Max != qnh.High)) is { } dial)
+                {
+                    throw new FormatException($"controls.{dial.Id}: a dial in hPa goes from {qnh.Low} to {qnh.High}, as conditions.qnhHpa does");
+                }
+
                 var links = a.Chain.Select(c => c.Id).ToHashSet();
                 var orphan = a.Controls.Select(c => (c.Id, c.Link)).Concat(a.Gauges.Select(g => (Id: g.Signal, g.Link)))
                     .Concat(a.Lamps.Select(l => (l.Id, l.Link))).Concat(a.Families.Select(f => (Id: $"families.{f.Key}", Link: f.Value))).FirstOrDefault(x => !links.Contains(x.Link));
@@ -194,6 +201,12 @@ public sealed class Fleet
     public Machine Build(RunHeader header, bool coarse = false)
     {
         ArgumentNullException.ThrowIfNull(header);
+        HeaderCheck.Check(header);
+        if (header.Format != RunHeader.FormatName || header.Version != RunHeader.KnownVersion)
+        {
+            throw new FormatException($"{(header.Format != RunHeader.FormatName ? "format" : "version")}: {RunHeader.FormatName}, version {RunHeader.KnownVersion}, is what is known here");
+        }
+
         if (header.Start == "air" && header.Flight is null)
         {
             throw new FormatException("flight: an in-flight start needs a height, a speed and the dead engine");
@@ -202,11 +215,6 @@ public sealed class Fleet
         if (header.Start != "air" && header.Flight is not null)
         {
             throw new FormatException("flight: only an in-flight start has one");
-        }
-
-        if (header.Flight is { } f && !(f.HeightFt is >= 1000 and <= 36000 && f.EasKt is >= 120 and <= 600))
-        {
-            throw new FormatException("flight: height is 1000 to 36000 ft, speed 120 to 600 kt");
         }
 
         if (header.Flight is { Other: not ("idle" or "lost") })

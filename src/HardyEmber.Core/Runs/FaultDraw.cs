@@ -10,16 +10,10 @@ public static class FaultDraw
     private const double LatestS = 240;
 
     /// <param name="inputs">The fault inputs that exist on the machine.</param>
-    /// <exception cref="FormatException">More surprises are asked for than there may be.</exception>
     public static IReadOnlyList<RunFault> For(RunHeader header, FaultCatalog catalog, AircraftDefinition aircraft, IReadOnlyCollection<string> inputs)
     {
         ArgumentNullException.ThrowIfNull(header);
         ArgumentNullException.ThrowIfNull(catalog);
-        if (header.Surprises is < 0 or > MostSurprises)
-        {
-            throw new FormatException($"surprises: is 0 to {MostSurprises}");
-        }
-
         var random = new RandomStream(header.Seed, "surprises");
         var faults = header.Faults.ToList();
         for (var i = 0; i < header.Surprises; i++)

@@ -82,6 +82,10 @@ public static class RunFile
             {
                 throw new RunFileException(number, FleetJson.FieldOf(e), FleetJson.Plain(e));
             }
+            catch (InvalidOperationException)
+            {
+                throw new RunFileException(number, "line", "a text holds half a character"); // a lone surrogate
+            }
         }
 
         return new RunLog(header ?? throw new RunFileException(1, "format", "the file is empty: a header line is missing"), commands);
@@ -119,9 +123,9 @@ public static class RunFile
                 throw new RunFileException(line, "format", $"the first line must be a header with \"format\":\"{RunHeader.FormatName}\"");
             }
 
-            if (!root.TryGetProperty("version", out var version) || version.ValueKind != JsonValueKind.Number || version.GetDouble() != 1)
+            if (!root.TryGetProperty("version", out var version) || version.ValueKind != JsonValueKind.Number || version.GetDouble() != RunHeader.KnownVersion)
             {
-                throw new RunFileException(line, "version", "only version 1 is known");
+                throw new RunFileException(line, "version", $"only version {RunHeader.KnownVersion} is known");
             }
         }
 

@@ -4,9 +4,10 @@ namespace HardyEmber.Core.Runs;
 public sealed record RunHeader
 {
     public const string FormatName = "hardy-ember/run";
+    public const int KnownVersion = 1;
 
     public string Format { get; init; } = FormatName;
-    public int Version { get; init; } = 1;
+    public int Version { get; init; } = KnownVersion;
     public required string Aircraft { get; init; }
     public required string Place { get; init; }
     public required string Spot { get; init; }
@@ -20,6 +21,7 @@ public sealed record RunHeader
     public IReadOnlyList<RunFault> Faults { get; init; } = [];
 
     /// <summary>How many faults are drawn from the seed besides those named; nobody is told which.</summary>
+    [Between(0, FaultDraw.MostSurprises)]
     public int Surprises { get; init; }
 
     /// <summary>Flight state at the beginning of an in-flight run.</summary>
@@ -34,16 +36,18 @@ public sealed record RunHeader
 
 /// <param name="OatC">Outside air temperature, °C.</param>
 /// <param name="PressureAltitudeFt">Pressure altitude of the spot; from the place's elevation and QNH where it is missing.</param>
-public sealed record RunConditions(double OatC, double WindFromDeg, double WindKt, double? PressureAltitudeFt = null, double? QnhHpa = null);
+/// <param name="QnhHpa">What the altimeter's dial can be set to.</param>
+public sealed record RunConditions([property: Between(-60, 60)] double OatC, [property: Between(0, 360)] double WindFromDeg, [property: Between(0, 100)] double WindKt,
+    [property: Between(-2000, 15000)] double? PressureAltitudeFt = null, [property: Between(900, 1060)] double? QnhHpa = null);
 
 /// <param name="FuelLb">Fuel aboard.</param>
 /// <param name="StoresLb">Stores aboard.</param>
-public sealed record LoadingHeader(double FuelLb, double StoresLb);
+public sealed record LoadingHeader([property: Between(0, 100_000)] double FuelLb, [property: Between(0, 100_000)] double StoresLb);
 
 /// <param name="At">Onset, seconds into the run.</param>
 /// <param name="Item">The part it is in, for a fault that may sit in several: a lamp, a gauge, an inverter.</param>
-public sealed record RunFault(string Code, string? Engine = null, double At = 0, double? Level = null, string? Item = null);
+public sealed record RunFault(string Code, string? Engine = null, [property: Between(0, RunFile.MaxSeconds)] double At = 0, double? Level = null, string? Item = null);
 
 /// <param name="Dead">Side of the flamed-out engine.</param>
 /// <param name="Other">idle or lost: the state of the other engine.</param>
-public sealed record RunFlight(double HeightFt, double EasKt, string Dead, string Other = "lost");
+public sealed record RunFlight([property: Between(1000, 36000)] double HeightFt, [property: Between(120, 600)] double EasKt, string Dead, string Other = "lost");

@@ -1,0 +1,97 @@
+using System.Collections;
+using System.Reflection;
+using System.Text.Json;
+
+namespace HardyEmber.Core.Runs;
+
+/// <summary>The range of a number in a run's header. It stands here once: the check, the schema and the dials take it from here.</summary>
+[AttributeUsage(AttributeTargets.Property)]
+public sealed class BetweenAttribute(double low, double high) : Attribute
+{
+    public double Low { get; } = low;
+    public double High { get; } = high;
+}
+
+/// <summary>Checks what the type of a header's fields cannot say: ranges, and texts that can be written and read again.</summary>
+public static class HeaderCheck
+{
+    private const int LongestText = 120;
+
+    /// <summary>Checks a header or a part of it.</summary>
+    /// <exception cref="FormatException">A field is out of its range or no sound text; the message begins with its path.</exception>
+    public static void Check(object part, string path = "")
+    {
+        ArgumentNullException.ThrowIfNull(part);
+        foreach (var property in part.GetType().GetProperties(BindingFlags.Public | BindingFlags.Instance).Where(p => p.GetIndexParameters().Length == 0))
+        {
+            var name = path.Length == 0 ? Camel(property.Name) : $"{path}.{Camel(property.Name)}";
+            switch (property.GetValue(part))
+            {
+                case double or int when property.GetCustomAttribute<BetweenAttribute>() is { } range:
+                    Bound(Convert.ToDouble(property.GetValue(part), System.Globalization.CultureInfo.InvariantCulture), range, name);
+                    break;
+                case double number when !double.IsFinite(number):
+                    throw new FormatException($"{name}: is no number");
+                case string text:
+                    Text(text, name);
+                    break;
+                case IReadOnlyDictionary<string, string> choices:
+                    foreach (var (key, value) in choices)
+                    {
+                        Text(key, name);
+                        Text(value, $"{name}.{key}");
+                    }
+
+                    break;
+                case IEnumerable list:
+                    foreach (var item in list)
+                    {
+                        Check(item ?? throw new FormatException($"{name}: an entry is missing"), name);
+                    }
+
+                    break;
+                case { } inner when inner.GetType().Namespace == typeof(RunHeader).Namespace:
+                    Check(inner, name);
+                    break;
+            }
+        }
+    }
+
+    /// <summary>The range of a field.</summary>
+    public static BetweenAttribute RangeOf(Type type, string property)
+    {
+        ArgumentNullException.ThrowIfNull(type);
+        return type.GetProperty(property)!.GetCustomAttribute<BetweenAttribute>()!;
+    }
+
+    private static void Bound(double value, BetweenAttribute range, string field)
+    {
+        if (!(value >= range.Low && value <= range.High))
+        {
+            throw new FormatException(FormattableString.Invariant($"{field}: {value} is outside {range.Low} to {range.High}"));
+        }
+    }
+
+    private static void Text(string? text, string field)
+    {
+        if (text is null)
+        {
+            throw new FormatException($"{field}: a text is missing");
+        }
+
+        if (text.Length > LongestText)
+        {
+            throw new FormatException($"{field}: at most {LongestText} characters");
+        }
+
+        for (var i = 0; i < text.Length; i++)
+        {
+            if (char.IsControl(text[i]) || char.IsSurrogate(text[i]) && !(i + 1 < text.Length && char.IsSurrogatePair(text[i], text[i + 1]) && ++i > 0))
+            {
+                throw new FormatException($"{field}: the text holds a character that cannot be written");
+            }
+        }
+    }
+
+    private static string Camel(string name) => JsonNamingPolicy.CamelCase.ConvertName(name);
+}
