@@ -3,7 +3,7 @@ import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
 export default tseslint.config(
-  { ignores: ["src/api/types.ts"] },
+  { ignores: ["src/api/types.ts", "dist-units"] },
   js.configs.recommended,
   ...tseslint.configs.strict,
   {

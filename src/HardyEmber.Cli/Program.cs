@@ -31,6 +31,11 @@ figures.SetAction(_ => FiguresCommand.Run());
 var demo = new Command("demo", "Fly the demo squadron's kept flights and write their run files to demo.");
 demo.SetAction(_ => DemoCommand.Run());
 
-var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, schemas, figures, demo }.Parse(args);
+var copy = new Argument<FileInfo>("file") { Description = "Where the copy goes; it must not be there yet." };
+var data = new Option<string>("--data") { Description = "The data folder.", DefaultValueFactory = _ => "data" };
+var backup = new Command("backup", "Copy the database, also while the server runs, and check the copy to the last page.") { copy, data };
+backup.SetAction(args => BackupCommand.Run(args.GetValue(copy)!, args.GetValue(data)!, Console.Out, Console.Error));
+
+var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, schemas, figures, demo, backup }.Parse(args);
 // A command that was not understood is told with its usage, and is a 2 like every other bad input.
 return parsed.Errors.Count > 0 ? Usage.Refuse(parsed, Console.Error) : parsed.Invoke();

@@ -13,10 +13,15 @@ public sealed class DataFolderException(string message, Exception? inner = null)
 /// </summary>
 public sealed class Database : IDisposable
 {
+    private const string File = "ember.db";
+    private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
     private readonly FileStream _lock;
-    private readonly string _connectionString;
+    private readonly string _connectionString, _file;
 
-    private Database(FileStream held, string connectionString) => (_lock, _connectionString) = (held, connectionString);
+    private Database(FileStream held, string file) => (_lock, _file, _connectionString) = (held, file, To(file, SqliteOpenMode.ReadWrite));
+
+    private static string To(string file, SqliteOpenMode mode, bool pooled = true) =>
+        new SqliteConnectionStringBuilder { DataSource = file, Mode = mode, ForeignKeys = true, DefaultTimeout = 5, Pooling = pooled }.ToString();
 
     /// <summary>Opens or creates the database and brings its schema up to date.</summary>
     /// <exception cref="DataFolderException">The folder is read-only, in use, or not a database.</exception>
@@ -25,8 +30,10 @@ public sealed class Database : IDisposable
         FileStream held;
         try
         {
-            Directory.CreateDirectory(folder);
-            held = new FileStream(Path.Combine(folder, "ember.lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
+            // What pilots did is nobody else's to read.
+            _ = Directory.CreateDirectory(folder, OwnerOnly | UnixFileMode.UserExecute);
+            System.IO.File.SetUnixFileMode(folder, OwnerOnly | UnixFileMode.UserExecute);
+            held = new FileStream(Path.Combine(folder, "ember.lock"), new FileStreamOptions { Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None, UnixCreateMode = OwnerOnly });
         }
         catch (UnauthorizedAccessException e)
         {
@@ -38,33 +45,45 @@ public sealed class Database : IDisposable
                 ? $"another server already uses the data folder {folder}" : $"the data folder {folder} cannot be written: {e.Message}", e);
         }
 
+        var file = Path.Combine(folder, File);
         try
         {
-            var connectionString = new SqliteConnectionStringBuilder
+            if (!System.IO.File.Exists(file))
             {
-                DataSource = Path.Combine(folder, "ember.db"),
-                ForeignKeys = true,
-                DefaultTimeout = 5,
-            }.ToString();
-            using (var connection = new SqliteConnection(connectionString))
-            {
-                connection.Open();
-                Execute(connection, "PRAGMA journal_mode = WAL");
+                new FileStream(file, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = OwnerOnly }).Dispose();
             }
 
-            var result = DeployChanges.To.SqliteDatabase(connectionString)
+            System.IO.File.SetUnixFileMode(file, OwnerOnly); // its companions take after it
+            var connectionString = To(file, SqliteOpenMode.ReadWrite, pooled: false);
+            var scripts = DeployChanges.To.SqliteDatabase(connectionString)
                 .WithScriptsEmbeddedInAssembly(typeof(Database).Assembly, name => name.EndsWith(".sql", StringComparison.Ordinal))
                 .WithTransactionPerScript()
                 .LogTo(new NoOpUpgradeLog())
-                .Build()
-                .PerformUpgrade();
-            return result.Successful ? new Database(held, connectionString)
+                .Build();
+            using (var connection = new SqliteConnection(connectionString))
+            {
+                connection.Open();
+                if (Checked(connection, "quick_check") is { } damage)
+                {
+                    throw new DataFolderException($"the database in {folder} is damaged ({damage}): put a copy in its place (./ember backup makes them), or move it away to begin a new one");
+                }
+
+                Execute(connection, "PRAGMA journal_mode = WAL");
+                var known = scripts.GetDiscoveredScripts().Select(s => s.Name).ToHashSet();
+                if (scripts.GetExecutedScripts().FirstOrDefault(s => !known.Contains(s)) is { } newer)
+                {
+                    throw new DataFolderException($"the database in {folder} was written by a newer version of this program ({newer}): use that one");
+                }
+            }
+
+            var result = scripts.PerformUpgrade();
+            return result.Successful ? new Database(held, file)
                 : throw new DataFolderException($"the database in {folder} could not be brought up to date: {result.Error.Message}", result.Error);
         }
         catch (SqliteException e)
         {
             held.Dispose();
-            throw new DataFolderException($"the database in {folder} cannot be used: {e.Message}", e);
+            throw new DataFolderException($"the database in {folder} cannot be used: {StoreException.Of(e).Message}", e);
         }
         catch
         {
@@ -77,6 +96,12 @@ public sealed class Database : IDisposable
     /// <param name="durable">A commit has reached the disk when it returns, so an acknowledged command survives anything. Else it may be lost with the power, and nothing else.</param>
     public SqliteConnection Connect(bool durable = true)
     {
+        // A connection from the pool would go on writing to a file that nobody can find again.
+        if (!System.IO.File.Exists(_file))
+        {
+            throw StoreException.Gone();
+        }
+
         var connection = new SqliteConnection(_connectionString);
         try
         {
@@ -89,6 +114,53 @@ public sealed class Database : IDisposable
             connection.Dispose();
             throw;
         }
+    }
+
+    /// <summary>Copies the database of a data folder, also while a server uses it, and checks the copy to the last page.</summary>
+    /// <exception cref="DataFolderException">There is nothing to copy, the copy cannot be written, or it is damaged.</exception>
+    public static void Backup(string folder, string copy)
+    {
+        var file = Path.Combine(folder, File);
+        if (!System.IO.File.Exists(file))
+        {
+            throw new DataFolderException($"there is no database in {folder}");
+        }
+
+        if (System.IO.File.Exists(copy))
+        {
+            throw new DataFolderException($"{copy} is there already: nothing was written over");
+        }
+
+        try
+        {
+            using (var from = new SqliteConnection(To(file, SqliteOpenMode.ReadOnly, pooled: false)))
+            using (var to = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = copy, Pooling = false }.ToString()))
+            {
+                from.Open();
+                to.Open();
+                System.IO.File.SetUnixFileMode(copy, OwnerOnly);
+                from.BackupDatabase(to);
+                Execute(to, "PRAGMA journal_mode = DELETE"); // one file, complete in itself
+                if (Checked(to, "integrity_check") is { } damage)
+                {
+                    throw new DataFolderException($"the copy is damaged, as the database is: {damage}");
+                }
+            }
+        }
+        catch (Exception e) when (e is SqliteException or IOException or UnauthorizedAccessException)
+        {
+            throw new DataFolderException($"{copy} could not be written: {(e is SqliteException trouble ? StoreException.Of(trouble).Message : e.Message)}", e);
+        }
+    }
+
+    // The first fault that SQLite finds, or null.
+    private static string? Checked(SqliteConnection connection, string how)
+    {
+        using var check = connection.CreateCommand();
+#pragma warning disable CA2100 // constant text from this file
+        check.CommandText = $"PRAGMA {how}(1)";
+#pragma warning restore CA2100
+        return check.ExecuteScalar() as string is var answer && answer == "ok" ? null : (answer ?? "no answer").ReplaceLineEndings(" ");
     }
 
     private static void Execute(SqliteConnection connection, string sql)

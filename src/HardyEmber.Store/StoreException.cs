@@ -7,6 +7,11 @@ public sealed class StoreException(string message, Exception? inner = null) : Ex
 {
     private const int Busy = 5, Locked = 6, ReadOnly = 8, InputOutput = 10, Corrupt = 11, Full = 13, CannotOpen = 14, NotADatabase = 26;
 
+    private const string GoneText = "the database has gone from the data folder: nothing was stored. Put it back, or start the server anew.";
+
+    /// <summary>The file is no longer there.</summary>
+    public static StoreException Gone() => new(GoneText);
+
     /// <summary>What an error of SQLite means for whoever runs the server.</summary>
     public static StoreException Of(SqliteException e)
     {
@@ -17,7 +22,7 @@ public sealed class StoreException(string message, Exception? inner = null) : Ex
             Busy or Locked => "another program holds the database: nothing was stored. Close it and try again.",
             ReadOnly => "the database may not be written: nothing was stored. Give the server's user its rights back.",
             InputOutput => "the disk does not answer as it should: nothing was stored. Look at the disk, then try again.",
-            CannotOpen => "the database has gone from the data folder: nothing was stored. Put it back, or start the server anew.",
+            CannotOpen => GoneText,
             Corrupt or NotADatabase => "the database is damaged: nothing was stored. Stop the server and put a copy in its place (ember backup makes them).",
             _ => $"the database refused: {e.Message}",
         }, e);

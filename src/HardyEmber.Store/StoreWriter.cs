@@ -86,7 +86,7 @@ public sealed class StoreWriter : IAsyncDisposable
         {
             if (last)
             {
-                batch.ForEach(entry => entry.Done.SetException(e is SqliteException trouble ? StoreException.Of(trouble) : e));
+                batch.ForEach(entry => entry.Done.TrySetException(e is SqliteException trouble ? StoreException.Of(trouble) : e));
             }
 
             return false;

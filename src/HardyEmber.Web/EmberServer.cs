@@ -3,7 +3,10 @@ using HardyEmber.Store;
 using HardyEmber.Web.Api;
 using HardyEmber.Web.Demo;
 using HardyEmber.Web.Live;
+using HardyEmber.Web.Work;
 using Microsoft.AspNetCore.Http.Json;
+using Microsoft.AspNetCore.SignalR;
+using Microsoft.AspNetCore.StaticFiles;
 
 namespace HardyEmber.Web;
 
@@ -20,9 +23,14 @@ public static class EmberServer
             await using var app = Build(args, clock ?? TimeProvider.System);
             alsoMap?.Invoke(app);
             await PutInOrderAsync(app).ConfigureAwait(false);
-            app.MapFallbackToFile("index.html");
+            app.MapFallbackToFile("index.html", new StaticFileOptions { OnPrepareResponse = Cached });
             await app.StartAsync().ConfigureAwait(false);
             Console.WriteLine($"Hardy Ember is up at {app.Urls.First()}");
+            if (app.Services.GetRequiredService<GateRules>().Token is not null)
+            {
+                Console.WriteLine("Its pages ask for the token once (EMBER_TOKEN).");
+            }
+
             Console.WriteLine("A rehearsal aid: the approved manual, local rules and licensed practice always win.");
             await app.WaitForShutdownAsync().ConfigureAwait(false);
             return 0;
@@ -44,17 +52,23 @@ public static class EmberServer
         var builder = WebApplication.CreateBuilder(args);
         builder.Logging.AddFilter("Microsoft.AspNetCore", LogLevel.Warning).AddFilter("Microsoft.Hosting.Lifetime", LogLevel.Warning);
         builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = Core.Runs.RunFile.MaxBytes);
-        if (builder.Configuration["urls"] is null)
-        {
-            builder.WebHost.UseUrls("http://127.0.0.1:5173"); // loopback unless told otherwise
-        }
-
+        builder.Logging.AddFilter(HubErrors.FrameworkLog, LogLevel.None);
+        var urls = builder.Configuration["urls"] ?? "http://127.0.0.1:5173"; // loopback unless told otherwise
+        builder.WebHost.UseUrls(urls);
+        builder.Services.AddSingleton(GateRules.Of(builder.Configuration, urls));
         var fleet = FleetFolder.Load(builder.Configuration["fleet"] ?? FleetFolder.Find());
         builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
-        builder.Services.AddSingleton<RunStore>().AddSingleton<StartStore>().AddSingleton<StoreWriter>();
+        builder.Services.AddSingleton<RunStore>().AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>();
         builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
         builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
-        builder.Services.AddSignalR(o => o.MaximumReceiveMessageSize = 8 << 10).AddJsonProtocol(o => FleetJson.Configure(o.PayloadSerializerOptions));
+        builder.Services.AddSignalR(o =>
+        {
+            o.MaximumReceiveMessageSize = 8 << 10;
+            // A page takes a server that is silent for longer than some seconds for lost; a run that stands still sends no frames.
+            o.KeepAliveInterval = TimeSpan.FromSeconds(2.5);
+            o.ClientTimeoutInterval = TimeSpan.FromSeconds(15);
+            o.AddFilter<HubErrors>();
+        }).AddJsonProtocol(o => FleetJson.Configure(o.PayloadSerializerOptions));
         builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         builder.Services.AddOpenApi(o => o.AddDocumentTransformer<WireTypes>());
         builder.Services.AddProblemDetails();
@@ -81,27 +95,31 @@ public static class EmberServer
         }
     }
 
+    // Names under /assets carry a digest of their content; everything else may be another the next time.
+    private static void Cached(StaticFileResponseContext file) => file.Context.Response.Headers.CacheControl =
+        file.Context.Request.Path.StartsWithSegments("/assets", StringComparison.Ordinal) ? "public, max-age=31536000, immutable" : "no-cache";
+
     private static void Map(WebApplication app)
     {
+        app.UseGate(app.Services.GetRequiredService<GateRules>());
         app.UseExceptionHandler(new ExceptionHandlerOptions { StatusCodeSelector = e => e is BadHttpRequestException bad ? bad.StatusCode : 500 });
         app.UseStatusCodePages();
         app.UseMiddleware<BadJson>();
-        app.UseSameOrigin();
         app.UseResponseCompression();
         app.UseDefaultFiles();
-        app.UseStaticFiles(new StaticFileOptions
-        {
-            // Names under /assets carry a digest of their content.
-            OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = c.Context.Request.Path.StartsWithSegments("/assets", StringComparison.Ordinal) ? "public, max-age=31536000, immutable" : "no-cache",
-        });
+        app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = Cached });
         var api = app.MapGroup("/api").WithTags("Hardy Ember").AddEndpointFilter(Problems.TellTrouble);
         api.MapFleet();
         api.MapRuns();
         api.MapQuestions();
         api.MapStarts();
+        api.MapGet("/work", (Workshop workshop) => new WorkView(workshop.Waiting)).WithName("GetWork");
         api.MapGet("/health", () => Results.Ok(new { status = "up" })).ExcludeFromDescription();
         app.MapOpenApi();
         app.MapHub<RunHub>("/hub/run");
-        app.MapFallback("/api/{**rest}", () => TypedResults.Problem("there is nothing at this address", statusCode: 404, title: "Not found."));
+        // A body of another kind finds no endpoint either; it is told so.
+        app.MapFallback("/api/{**rest}", (HttpRequest request) => request is { ContentType.Length: > 0 } && !request.HasJsonContentType()
+            ? TypedResults.Problem("the body must be application/json", statusCode: StatusCodes.Status415UnsupportedMediaType, title: "Nothing was changed.")
+            : TypedResults.Problem("there is nothing at this address", statusCode: StatusCodes.Status404NotFound, title: "Not found."));
     }
 }

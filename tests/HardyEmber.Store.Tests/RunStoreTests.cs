@@ -240,4 +240,96 @@ public sealed class RunStoreTests : IAsyncDisposable
         Assert.Contains("cannot be written", e.Message, StringComparison.Ordinal);
         Assert.DoesNotContain('\n', e.Message);
     }
+
+    private static void Run(Microsoft.Data.Sqlite.SqliteConnection connection, string sql)
+    {
+        using var command = connection.CreateCommand();
+#pragma warning disable CA2100 // texts of this file
+        command.CommandText = sql;
+#pragma warning restore CA2100
+        command.ExecuteNonQuery();
+    }
+
+    [Fact]
+    public async Task A_full_disk_is_told_and_nothing_is_half_done()
+    {
+        var id = await CreateAsync();
+        // The database may grow by no page more: to SQLite that is a full disk.
+        await _writer.WriteAsync(c => Run(c, "PRAGMA max_page_count = 1"));
+        var e = await Assert.ThrowsAsync<StoreException>(() => CreateAsync(commands: [.. Enumerable.Range(0, 900).Select(i => new RunCommand(i, CommandKind.Set, "radio", "on"))]));
+        Assert.Contains("the disk is full", e.Message, StringComparison.Ordinal);
+        Assert.Equal(1, _store.Count());
+        await ReopenAsync();
+        await _writer.AppendAsync(id, 0, new RunCommand(1, CommandKind.Set, "battery", "on"));
+        Assert.Single(_store.Find(id)!.Log.Commands);
+    }
+
+    [Fact]
+    public async Task A_database_that_vanished_is_told_and_no_new_one_takes_its_place()
+    {
+        _ = await CreateAsync();
+        var file = Path.Combine(_folder, "ember.db");
+        File.Move(file, file + ".away");
+        Assert.Contains("has gone", (await Assert.ThrowsAsync<StoreException>(() => CreateAsync())).Message, StringComparison.Ordinal);
+        Assert.Throws<StoreException>(() => _store.Count());
+        Assert.False(File.Exists(file));
+        File.Move(file + ".away", file);
+        Assert.Equal(1, _store.Count());
+        _ = await CreateAsync();
+    }
+
+    [Fact]
+    public async Task Another_programs_lock_is_waited_for_and_then_told()
+    {
+        var id = await CreateAsync();
+        using var other = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(_folder, "ember.db")}");
+        other.Open();
+        Run(other, "BEGIN IMMEDIATE");
+        var e = await Assert.ThrowsAsync<StoreException>(() => _writer.AppendAsync(id, 0, new RunCommand(1, CommandKind.Set, "battery", "on")));
+        Assert.Contains("another program holds", e.Message, StringComparison.Ordinal);
+        Run(other, "ROLLBACK");
+        await _writer.AppendAsync(id, 0, new RunCommand(1, CommandKind.Set, "battery", "on"));
+    }
+
+    [Fact]
+    public async Task A_newer_and_a_damaged_database_are_refused_with_a_word()
+    {
+        _ = await CreateAsync(commands: [.. Enumerable.Range(0, 900).Select(i => new RunCommand(i, CommandKind.Set, "radio", "on"))]);
+        await _writer.WriteAsync(c => Run(c, "INSERT INTO SchemaVersions (ScriptName, Applied) VALUES ('HardyEmber.Store.Migrations.0099-later.sql', '2030-01-01')"));
+        await _writer.DisposeAsync();
+        _database.Dispose();
+        Assert.Contains("newer version", Assert.Throws<DataFolderException>(() => Database.Open(_folder)).Message, StringComparison.Ordinal);
+        var file = Path.Combine(_folder, "ember.db");
+        var bytes = await File.ReadAllBytesAsync(file, TestContext.Current.CancellationToken);
+        Array.Fill(bytes, (byte)0x5A, 4096, bytes.Length - 8192);
+        await File.WriteAllBytesAsync(file, bytes, TestContext.Current.CancellationToken);
+        var damaged = Assert.Throws<DataFolderException>(() => Database.Open(_folder));
+        Assert.Contains("damaged", damaged.Message, StringComparison.Ordinal);
+        Assert.DoesNotContain('\n', damaged.Message);
+        Assert.Equal(bytes.Length, new FileInfo(file).Length);
+        File.Delete(file);
+        (_database, _writer, _store) = Open();
+    }
+
+    [Fact]
+    public async Task A_copy_is_made_while_the_server_writes_and_opens_as_it_is()
+    {
+        var id = await CreateAsync(commands: new RunCommand(1, CommandKind.Set, "battery", "on"));
+        var copies = Repository.TemporaryFolder();
+        var writes = Task.WhenAll(Enumerable.Range(0, 200).Select(i => CreateAsync(minutes: i)));
+        Database.Backup(_folder, Path.Combine(copies, "ember.db"));
+        await writes;
+        Assert.Contains("there already", Assert.Throws<DataFolderException>(() => Database.Backup(_folder, Path.Combine(copies, "ember.db"))).Message, StringComparison.Ordinal);
+        using var database = Database.Open(copies);
+        await using var writer = new StoreWriter(database);
+        Assert.Single(new RunStore(database, writer).Find(id)!.Log.Commands);
+    }
+
+    [Fact]
+    public void The_data_folder_is_its_owners_alone()
+    {
+        const UnixFileMode others = UnixFileMode.GroupRead | UnixFileMode.GroupWrite | UnixFileMode.GroupExecute | UnixFileMode.OtherRead | UnixFileMode.OtherWrite | UnixFileMode.OtherExecute;
+        Assert.All(Directory.EnumerateFiles(_folder).Append(_folder), path => Assert.Equal(UnixFileMode.None, File.GetUnixFileMode(path) & others));
+        Assert.True(Directory.EnumerateFiles(_folder).Count() >= 2);
+    }
 }

@@ -36,7 +36,7 @@ public sealed class HubPage : IAsyncDisposable
     /// <summary>A connection that has joined nothing.</summary>
     public static async Task<HubPage> ConnectAsync(ServerProcess server, string run)
     {
-        var hub = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "/hub/run"))
+        var hub = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "/hub/run"), o => o.Headers["X-Hardy-Ember"] = "test")
             .AddJsonProtocol(o =>
             {
                 FleetJson.Configure(o.PayloadSerializerOptions);
@@ -144,6 +144,13 @@ public sealed class HubPage : IAsyncDisposable
 
     /// <summary>Calls what answers nothing: rate, pause, leave.</summary>
     public Task CallAsync(string method, params object?[] arguments) => _hub.InvokeCoreAsync(method, [_run, .. arguments]);
+
+    /// <summary>How many actions the run has had, as the server says.</summary>
+    public async Task<int> ActionsAsync()
+    {
+        var frame = (await _hub.InvokeAsync<Snapshot>("State", _run).ConfigureAwait(false)).Frame;
+        return (frame.ActionsFrom ?? 0) + (frame.Actions?.Count ?? 0);
+    }
 
     /// <summary>Calls the hub with a run of its own choice.</summary>
     public Task InvokeAsync(string method, params object?[] arguments) => _hub.InvokeCoreAsync(method, arguments);

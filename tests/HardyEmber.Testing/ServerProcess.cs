@@ -15,12 +15,13 @@ public sealed class ServerProcess : IAsyncDisposable
     private static readonly TimeSpan StartWithin = TimeSpan.FromSeconds(30);
     private readonly string _data;
     private readonly bool _demo, _stepped;
+    private readonly IReadOnlyList<string> _settings;
     private readonly List<string> _output = [];
     private Process _process;
 
-    private ServerProcess(string data, bool demo, bool stepped, int port)
+    private ServerProcess(string data, bool demo, bool stepped, IReadOnlyList<string> settings, int port)
     {
-        (_data, _demo, _stepped, Port) = (data, demo, stepped, port);
+        (_data, _demo, _stepped, _settings, Port) = (data, demo, stepped, settings, port);
         _process = Launch();
     }
 
@@ -42,9 +43,9 @@ public sealed class ServerProcess : IAsyncDisposable
         }
     }
 
-    public static async Task<ServerProcess> StartAsync(bool demo = false, string? data = null, bool stepped = false)
+    public static async Task<ServerProcess> StartAsync(bool demo = false, string? data = null, bool stepped = false, IReadOnlyList<string>? settings = null)
     {
-        var server = new ServerProcess(data ?? Repository.TemporaryFolder(), demo, stepped, FreePort());
+        var server = new ServerProcess(data ?? Repository.TemporaryFolder(), demo, stepped, settings ?? [], FreePort());
         await server.ReadyAsync().ConfigureAwait(false);
         return server;
     }
@@ -76,6 +77,11 @@ public sealed class ServerProcess : IAsyncDisposable
             RedirectStandardOutput = true,
             RedirectStandardError = true,
         };
+        foreach (var setting in _settings)
+        {
+            start.ArgumentList.Add(setting);
+        }
+
         var process = new Process { StartInfo = start, EnableRaisingEvents = true };
         void Take(object _, DataReceivedEventArgs e)
         {
@@ -97,6 +103,7 @@ public sealed class ServerProcess : IAsyncDisposable
     {
         Client.Dispose();
         Client = new HttpClient { BaseAddress = Address };
+        Client.DefaultRequestHeaders.Add("X-Hardy-Ember", "test");
         var watch = Stopwatch.StartNew();
         while (watch.Elapsed < StartWithin)
         {

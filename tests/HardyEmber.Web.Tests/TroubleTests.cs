@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using System.Globalization;
 using System.Text.Json;
 using HardyEmber.Core.Runs;
 using HardyEmber.Store;
@@ -57,11 +56,11 @@ public sealed class TroubleTests
     public async Task A_second_server_on_the_same_data_or_port_gets_one_clear_line()
     {
         await using var server = await ServerProcess.StartAsync();
-        var (code, error) = await RunAsync("HardyEmber.Web", "--urls", $"http://127.0.0.1:{ServerProcess.FreePort()}", "--data", server.Data);
+        var (code, error) = await Programs.RunAsync("HardyEmber.Web", "--urls", $"http://127.0.0.1:{ServerProcess.FreePort()}", "--data", server.Data);
         Assert.Equal(2, code);
         Assert.Contains("another server already uses the data folder", error, StringComparison.Ordinal);
         var other = Repository.TemporaryFolder();
-        (code, error) = await RunAsync("HardyEmber.Web", "--urls", server.Address.ToString(), "--data", other);
+        (code, error) = await Programs.RunAsync("HardyEmber.Web", "--urls", server.Address.ToString(), "--data", other);
         Assert.Equal(2, code);
         Assert.Contains("the server could not start", error, StringComparison.Ordinal);
         Assert.DoesNotContain("   at ", error, StringComparison.Ordinal);
@@ -71,7 +70,7 @@ public sealed class TroubleTests
     public async Task An_unusable_data_folder_is_one_clear_line()
     {
         // Root may write anywhere, so a read-only folder is one the kernel keeps.
-        var (code, error) = await RunAsync("HardyEmber.Web", "--urls", $"http://127.0.0.1:{ServerProcess.FreePort()}", "--data", "/proc/hardy-ember");
+        var (code, error) = await Programs.RunAsync("HardyEmber.Web", "--urls", $"http://127.0.0.1:{ServerProcess.FreePort()}", "--data", "/proc/hardy-ember");
         Assert.Equal(2, code);
         Assert.Single(error.Trim().Split('\n'));
         Assert.Contains("cannot be written", error, StringComparison.Ordinal);
@@ -116,7 +115,7 @@ public sealed class TroubleTests
         await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line) + "\n{\"t\":1,\"set\":\"battery\",\"to\":\"on\"}\n{\"t\":30,\"end\":true}\n", TestContext.Current.CancellationToken);
         var csv = Path.Combine(folder, "out.csv");
         var json = Path.Combine(folder, "out.json");
-        var (code, error, output) = await RunForOutputAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv, "--findings", json);
+        var (code, error, output) = await Programs.RunForOutputAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv, "--findings", json);
         Assert.Equal((0, ""), (code, error));
         var summary = JsonSerializer.Deserialize<JsonElement>(output);
         Assert.Equal("not-ready", summary.GetProperty("verdict").GetString());
@@ -133,7 +132,7 @@ public sealed class TroubleTests
     {
         var file = Path.Combine(Repository.TemporaryFolder(), "header.ndjson");
         await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header with { Aircraft = "teasel", Loading = null }, Core.Aircraft.FleetJson.Line) + "\n", TestContext.Current.CancellationToken);
-        var (code, error, output) = await RunForOutputAsync("HardyEmber.Cli", "sim", file, "--repeat", "200", "--wear", "0.2");
+        var (code, error, output) = await Programs.RunForOutputAsync("HardyEmber.Cli", "sim", file, "--repeat", "200", "--wear", "0.2");
         Assert.Equal(0, code);
         Assert.Contains("200 of 200 starts", error, StringComparison.Ordinal);
         var chance = JsonSerializer.Deserialize<JsonElement>(output);
@@ -142,7 +141,7 @@ public sealed class TroubleTests
         Assert.True(chance.GetProperty("readyS").GetProperty("low").GetDouble() > 100);
         foreach (var bad in new string[][] { ["--repeat", "0"], ["--repeat", "10", "--wear", "2"] })
         {
-            (code, error, output) = await RunForOutputAsync("HardyEmber.Cli", ["sim", file, .. bad]);
+            (code, error, output) = await Programs.RunForOutputAsync("HardyEmber.Cli", ["sim", file, .. bad]);
             Assert.Equal((2, ""), (code, output));
             Assert.Contains(bad[^2], error, StringComparison.Ordinal);
         }
@@ -158,7 +157,7 @@ public sealed class TroubleTests
         var file = Path.Combine(folder, "bad.ndjson");
         await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line) + "\n" + commands, TestContext.Current.CancellationToken);
         var csv = Path.Combine(folder, "out.csv");
-        var (code, error) = await RunAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv);
+        var (code, error) = await Programs.RunAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv);
         Assert.Equal(2, code);
         Assert.Contains(complaint, error, StringComparison.Ordinal);
         Assert.Single(error.Trim().Split('\n'));
@@ -174,10 +173,10 @@ public sealed class TroubleTests
             stream.SetLength(50 << 20);
         }
 
-        var (code, error) = await RunAsync("HardyEmber.Cli", "sim", file);
+        var (code, error) = await Programs.RunAsync("HardyEmber.Cli", "sim", file);
         Assert.Equal(2, code);
         Assert.Contains("50 MB", error, StringComparison.Ordinal);
-        (code, error) = await RunAsync("HardyEmber.Cli", "sim", file + ".none");
+        (code, error) = await Programs.RunAsync("HardyEmber.Cli", "sim", file + ".none");
         Assert.Equal(2, code);
         Assert.Contains("no such file", error, StringComparison.Ordinal);
     }
@@ -188,26 +187,9 @@ public sealed class TroubleTests
         var folder = Repository.TemporaryFolder();
         var header = Path.Combine(folder, "header.ndjson");
         await File.WriteAllTextAsync(header, JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line), TestContext.Current.CancellationToken);
-        var (code, _, flown) = await RunForOutputAsync("HardyEmber.Cli", "fly", header);
+        var (code, _, flown) = await Programs.RunForOutputAsync("HardyEmber.Cli", "fly", header);
         Assert.Equal(0, code);
         using var reader = new StringReader(flown);
         Assert.True(RunFile.Read(reader).Ended);
-    }
-
-    private static async Task<(int Code, string Error)> RunAsync(string program, params string[] arguments)
-    {
-        var (code, error, _) = await RunForOutputAsync(program, arguments);
-        return (code, error);
-    }
-
-    private static async Task<(int Code, string Error, string Output)> RunForOutputAsync(string program, params string[] arguments)
-    {
-        var start = new ProcessStartInfo("dotnet", [Repository.Program(program), .. arguments]) { RedirectStandardError = true, RedirectStandardOutput = true };
-        using var process = Process.Start(start)!;
-        var error = process.StandardError.ReadToEndAsync();
-        var output = process.StandardOutput.ReadToEndAsync();
-        using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(40));
-        await process.WaitForExitAsync(limit.Token);
-        return (process.ExitCode, (await error).Replace("\r", "", StringComparison.Ordinal), (await output).ToString(CultureInfo.InvariantCulture));
     }
 }

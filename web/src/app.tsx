@@ -5,6 +5,7 @@ import { SortieScreen } from "./features/sortie/SortieScreen";
 
 const RunScreen = lazy(() => import("./features/run/RunScreen"));
 const DebriefScreen = lazy(() => import("./features/debrief/DebriefScreen"));
+const LoginScreen = lazy(() => import("./features/login/LoginScreen"));
 const LogbookScreen = lazy(() => import("./features/logbook/LogbookScreen"));
 
 export function App() {
@@ -26,6 +27,7 @@ function Screens() {
           <Route path="/look/:id" element={<RunScreen role="look" />} />
           <Route path="/debrief/:id" element={<DebriefScreen />} />
           <Route path="/logbook" element={<LogbookScreen />} />
+          <Route path="/login" element={<LoginScreen />} />
           <Route path="*" element={<p className="p-6">There is nothing at this address. <a className="text-heather underline" href="/">Back to the sortie</a></p>} />
         </Routes>
       </Suspense>

@@ -4,6 +4,7 @@ using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
+using HardyEmber.Web.Work;
 using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace HardyEmber.Web.Api;
@@ -122,6 +123,6 @@ internal static class FleetEndpoints
             {
                 return Problems.Bad(e);
             }
-        }).WithName("Forecast");
+        }).WithName("Forecast").WithHeavyWork();
     }
 }

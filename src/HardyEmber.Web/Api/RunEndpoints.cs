@@ -5,7 +5,9 @@ using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Store;
 using HardyEmber.Web.Live;
+using HardyEmber.Web.Work;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.Net.Http.Headers;
 
 namespace HardyEmber.Web.Api;
 
@@ -31,6 +33,7 @@ public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyL
 internal static class RunEndpoints
 {
     private const int TraceEverySteps = 25;
+    private static readonly string[] RunFileTypes = ["application/x-ndjson", "application/jsonl", "text/plain"];
 
     public static void MapRuns(this RouteGroupBuilder api)
     {
@@ -61,8 +64,8 @@ internal static class RunEndpoints
             }
         }).WithName("CreateRun");
 
-        api.MapGet("/runs/{id}/debrief", Results<Ok<DebriefView>, ProblemHttpResult> (string id, Fleet fleet, RunStore store, LiveRuns live) =>
-            store.Find(id) is { } run ? TypedResults.Ok(Debrief(fleet, run, live.Live(id)?.StepIndex ?? 0)) : Problems.NoRun(id)).WithName("GetDebrief");
+        api.MapGet("/runs/{id}/debrief", async Task<Results<Ok<DebriefView>, ProblemHttpResult>> (string id, Fleet fleet, RunStore store, LiveRuns live) =>
+            await LateJudgement.FoundAsync(fleet, store, id).ConfigureAwait(false) is { } run ? TypedResults.Ok(Debrief(fleet, run, live.Live(id)?.StepIndex ?? 0)) : Problems.NoRun(id)).WithName("GetDebrief").WithHeavyWork();
 
         api.MapGet("/runs/{id}/file", Results<FileContentHttpResult, ProblemHttpResult> (string id, RunStore store) =>
         {
@@ -78,6 +81,11 @@ internal static class RunEndpoints
 
         api.MapPost("/runs/import", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (HttpRequest request, Fleet fleet, RunStore store) =>
         {
+            if (MediaTypeHeaderValue.TryParse(request.ContentType, out var type) is false || !RunFileTypes.Contains(type!.MediaType.ToString(), StringComparer.OrdinalIgnoreCase))
+            {
+                return TypedResults.Problem($"a run file is sent as {RunFileTypes[0]}", statusCode: StatusCodes.Status415UnsupportedMediaType, title: "Nothing was changed.");
+            }
+
             try
             {
                 // Read whole first: the body's size is bounded by the server, and the reader is synchronous.
@@ -93,7 +101,7 @@ internal static class RunEndpoints
             {
                 return Problems.Bad(e.Field, $"line {e.Line}: {e.Problem}");
             }
-        }).WithName("ImportRun");
+        }).WithName("ImportRun").WithHeavyWork();
 
         api.MapPost("/runs/{id}/fork", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (string id, ForkRequest fork, RunStore store, LiveRuns live) =>
         {

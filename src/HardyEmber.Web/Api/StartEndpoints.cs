@@ -3,6 +3,7 @@ using HardyEmber.Core.Judging;
 using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 using HardyEmber.Web.Live;
+using HardyEmber.Web.Work;
 using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace HardyEmber.Web.Api;
@@ -30,10 +31,10 @@ internal static class StartEndpoints
             {
                 return Problems.Bad(e);
             }
-        }).WithName("GetStartOutlook");
+        }).WithName("GetStartOutlook").WithHeavyWork();
 
         api.MapGet("/runs/{id}/start-outlook", Results<Ok<StartOutlook>, ProblemHttpResult> (string id, Fleet fleet, RunStore store, LiveRuns live) =>
-            store.Find(id) is { } run ? TypedResults.Ok(StartOutlook.For(fleet, run.Log.Header, run.Log.Commands, At(run, live))) : Problems.NoRun(id)).WithName("GetRunStartOutlook");
+            store.Find(id) is { } run ? TypedResults.Ok(StartOutlook.For(fleet, run.Log.Header, run.Log.Commands, At(run, live))) : Problems.NoRun(id)).WithName("GetRunStartOutlook").WithHeavyWork();
 
         api.MapGet("/runs/{id}/starts", async Task<Results<Ok<StartsView>, ProblemHttpResult>> (string id, Fleet fleet, RunStore store, StartStore starts, LiveRuns live) =>
         {
@@ -47,7 +48,7 @@ internal static class StartEndpoints
             var engine = fleet.FindAircraft(header.Aircraft).Engine;
             var book = StartOutlook.ByTheBook(fleet, header);
             return TypedResults.Ok(new StartsView(cards, book.Figures, book.Curves, starts.Earlier(header.Pilot, header.Aircraft, run.Created, MostEarlier), engine.StartLimitC, engine.SettledLimitC));
-        }).WithName("GetStarts");
+        }).WithName("GetStarts").WithHeavyWork();
     }
 
     private static long At(StoredRun run, LiveRuns live) => run.Ended ? 0 : live.Live(run.Id)?.StepIndex ?? run.ProgressStep;

@@ -29,12 +29,28 @@ export class ApiError extends Error {
   }
 }
 
+/** Leads to where the token is asked for, and back. */
+export function askForToken() {
+  const { pathname, search } = window.location;
+  if (pathname !== "/login") {
+    window.location.assign(`/login?${new URLSearchParams({ to: pathname + search }).toString()}`);
+  }
+}
+
 async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, init);
-  } catch {
+  } catch (error) {
+    if (init?.signal?.aborted) {
+      throw error; // nobody waits for it any more
+    }
+
     throw new ApiError(0, "", "The server does not answer. Nothing was changed.");
+  }
+
+  if (response.status === 401) {
+    askForToken();
   }
 
   if (!response.ok) {
@@ -42,27 +58,29 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
     throw new ApiError(response.status, problem.field ?? "", problem.detail ?? problem.title ?? `The server answered ${response.status}.`);
   }
 
-  return (await response.json()) as T;
+  return (response.status === 204 ? undefined : await response.json()) as T;
 }
 
-const post = <T,>(path: string, body: unknown) =>
-  ask<T>(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
+const post = <T,>(path: string, body: unknown, signal?: AbortSignal) =>
+  ask<T>(path, { signal, method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
 
 export const api = {
+  login: (token: string) => post<undefined>("/login", { token }),
   fleet: () => ask<Schemas["FleetView"]>("/fleet"),
   aircraft: (id: string) => ask<Panel>(`/aircraft/${encodeURIComponent(id)}`),
   preview: (header: RunHeader) => post<Schemas["PreviewView"]>("/preview", header),
-  forecast: (header: RunHeader) => post<Schemas["ForecastView"]>("/forecast", header),
-  startOutlook: (header: RunHeader) => post<StartOutlook>("/start-outlook", header),
+  forecast: (header: RunHeader, signal?: AbortSignal) => post<Schemas["ForecastView"]>("/forecast", header, signal),
+  startOutlook: (header: RunHeader, signal?: AbortSignal) => post<StartOutlook>("/start-outlook", header, signal),
   runStartOutlook: (id: string) => ask<StartOutlook>(`/runs/${encodeURIComponent(id)}/start-outlook`),
   starts: (id: string) => ask<Starts>(`/runs/${encodeURIComponent(id)}/starts`),
   positions: (header: RunHeader) => post<Schemas["StandsAt"][]>("/positions", header),
   why: (id: string, target: string, at?: number) => ask<WhyAnswer>(`/runs/${encodeURIComponent(id)}/why?${new URLSearchParams({ target, ...(at === undefined ? {} : { at: String(at) }) }).toString()}`),
   without: (id: string, source: string) => ask<Schemas["Drop"]>(`/runs/${encodeURIComponent(id)}/without?source=${encodeURIComponent(source)}`),
   createRun: (header: RunHeader) => post<{ id: string }>("/runs", header),
+  work: () => ask<Schemas["WorkView"]>("/work"),
   pilots: () => ask<string[]>("/pilots"),
   runs: (filter: Record<string, string>) => ask<Schemas["RunPage"]>(`/runs?${new URLSearchParams(filter).toString()}`),
-  debrief: (id: string) => ask<Debrief>(`/runs/${encodeURIComponent(id)}/debrief`),
+  debrief: (id: string, signal?: AbortSignal) => ask<Debrief>(`/runs/${encodeURIComponent(id)}/debrief`, { signal }),
   fork: (id: string, at: number) => post<{ id: string }>(`/runs/${encodeURIComponent(id)}/fork`, { at }),
   importRun: (text: string) => ask<{ id: string }>("/runs/import", { method: "POST", headers: { "content-type": "application/x-ndjson" }, body: text }),
 };

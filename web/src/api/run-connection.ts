@@ -1,4 +1,5 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from "@microsoft/signalr";
+import { askForToken } from "./client";
 import { FrameOrder } from "./frame-order";
 import type { Ack, Action, Cue, Frame, Role, SignalInfo, Snapshot } from "./live";
 
@@ -70,7 +71,7 @@ export class RunConnection {
       .withAutomaticReconnect({ nextRetryDelayInMilliseconds: (c) => Math.min(300 * (c.previousRetryCount + 1), 2000) })
       .configureLogging(LogLevel.None)
       .build();
-    this.hub.serverTimeoutInMilliseconds = 8000;
+    this.hub.serverTimeoutInMilliseconds = 10_000; // four of the server's signs of life
     this.hub.keepAliveIntervalInMilliseconds = 2500;
     this.hub.on("frame", (run: string, frame: Frame) => run === this.id && this.take(frame));
     this.hub.onreconnecting(() => this.lose());
@@ -92,8 +93,13 @@ export class RunConnection {
         await this.hub.start();
         await this.join(false);
         return;
-      } catch {
+      } catch (error) {
         if (this.closed) {
+          return;
+        }
+
+        if (words(error).includes("401")) {
+          askForToken();
           return;
         }
 

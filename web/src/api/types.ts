@@ -260,6 +260,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetWork"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -914,7 +930,10 @@ export interface components {
              * @description Pressure altitude of the spot; from the place's elevation and QNH where it is missing.
              */
             pressureAltitudeFt?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description What the altimeter's dial can be set to.
+             */
             qnhHpa?: null | number;
         };
         RunFault: {
@@ -1075,7 +1094,10 @@ export interface components {
                      * @description Pressure altitude of the spot; from the place's elevation and QNH where it is missing.
                      */
                     pressureAltitudeFt?: null | number;
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description What the altimeter's dial can be set to.
+                     */
                     qnhHpa?: null | number;
                 };
                 loading?: {
@@ -1506,6 +1528,11 @@ export interface components {
             sentence: string;
             effects: components["schemas"]["Effect"][];
         };
+        /** @description How many questions are worked on or wait. */
+        WorkView: {
+            /** Format: int64 */
+            waiting: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -1903,6 +1930,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartsView"];
+                };
+            };
+        };
+    };
+    GetWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
                 };
             };
         };

@@ -16,10 +16,10 @@ const severity: Record<string, Status> = { note: "advisory", caution: "caution",
 
 export default function DebriefScreen() {
   const { id = "" } = useParams();
-  const debrief = useQuery({ queryKey: ["debrief", id], queryFn: () => api.debrief(id) });
+  const debrief = useQuery({ queryKey: ["debrief", id], queryFn: ({ signal }) => api.debrief(id, signal) });
   return (
     <Page>
-      {debrief.isPending && <p className="text-pale">Replaying the run…</p>}
+      {debrief.isPending && <Replaying />}
       {debrief.error && (
         <p className="text-caution">
           ▲ {debrief.error.message} <Link to="/logbook" className="text-heather underline">Back to the logbook</Link>
@@ -27,6 +27,18 @@ export default function DebriefScreen() {
       )}
       {debrief.data && <Body d={debrief.data} />}
     </Page>
+  );
+}
+
+/** How far it is, and a way out: who leaves the page cancels what was asked. */
+function Replaying() {
+  const work = useQuery({ queryKey: ["work"], queryFn: api.work, refetchInterval: 1000 });
+  const before = (work.data?.waiting ?? 0) - 1;
+  return (
+    <p className="text-pale">
+      Replaying the run… {before > 0 && `${before} ${before === 1 ? "question" : "questions"} before it. `}
+      <Link to="/logbook" className="text-heather underline">Back to the logbook</Link>
+    </p>
   );
 }
 

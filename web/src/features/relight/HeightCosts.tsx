@@ -8,7 +8,7 @@ import { useRun } from "../run/context";
 export function HeightCosts() {
   const { connection } = useRun();
   const header = connection.snapshot!.header;
-  const forecast = useQuery({ queryKey: ["height-costs", connection.id], queryFn: () => api.forecast(header), staleTime: Infinity });
+  const forecast = useQuery({ queryKey: ["height-costs", connection.id], queryFn: ({ signal }) => api.forecast(header, signal), staleTime: Infinity });
   const f = forecast.data;
   if (!f) {
     return null;

@@ -10,7 +10,7 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
   const settled = useDeferredValue(key);
   const body = JSON.parse(settled) as RunHeader;
   const preview = useQuery({ queryKey: ["preview", settled], queryFn: () => api.preview(body), enabled: ok, retry: false, placeholderData: (p) => p });
-  const forecast = useQuery({ queryKey: ["forecast", settled], queryFn: () => api.forecast(body), enabled: ok && header.start === "air", retry: false, placeholderData: (p) => p });
+  const forecast = useQuery({ queryKey: ["forecast", settled], queryFn: ({ signal }) => api.forecast(body, signal), enabled: ok && header.start === "air", retry: false, placeholderData: (p) => p });
   const error = preview.error ?? forecast.error;
   if (error) {
     return (

@@ -10,7 +10,7 @@ const severities: Record<string, Status> = { note: "ready", caution: "caution", 
 
 /** The start before it is made, for a situation that has not begun. */
 export function SituationAhead({ header, ok }: { header: RunHeader; ok: boolean }) {
-  const outlook = useQuery({ queryKey: ["start-outlook", JSON.stringify(header)], queryFn: () => api.startOutlook(header), enabled: ok, retry: false, placeholderData: (p) => p });
+  const outlook = useQuery({ queryKey: ["start-outlook", JSON.stringify(header)], queryFn: ({ signal }) => api.startOutlook(header, signal), enabled: ok, retry: false, placeholderData: (p) => p });
   return outlook.data ? <OutlookTable outlook={outlook.data} busy={outlook.isFetching} /> : <p className="text-xs text-pale">{outlook.error ? outlook.error.message : "Running every choice ahead…"}</p>;
 }
 

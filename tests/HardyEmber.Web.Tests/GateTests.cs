@@ -1,0 +1,155 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Net.Sockets;
+using System.Text;
+using System.Text.Json;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Web.Tests;
+
+/// <summary>Who is answered: names, origins, tokens; and the headers that stand on every answer.</summary>
+public sealed class GateTests(ServerFixture fixture) : IClassFixture<ServerFixture>
+{
+    private ServerProcess Server => fixture.Server;
+
+    private async Task<HttpResponseMessage> SendAsync(HttpMethod method, string path, string? origin = null, string? host = null, HttpContent? content = null, bool plain = false)
+    {
+        // A client without the header that the other tests send with every write.
+        using var client = new HttpClient { BaseAddress = Server.Address };
+        var request = new HttpRequestMessage(method, Pages.Path(path)) { Content = content };
+        if (origin is not null)
+        {
+            request.Headers.Add("Origin", origin);
+        }
+
+        request.Headers.Host = host;
+        if (!plain)
+        {
+            request.Headers.Add("X-Hardy-Ember", "test");
+        }
+
+        return await client.SendAsync(request);
+    }
+
+    private static HttpContent Header() => JsonContent.Create(Pages.Header, options: FleetJson.Line);
+
+    [Theory]
+    [InlineData("evil.example", HttpStatusCode.MisdirectedRequest)]
+    [InlineData("127.0.0.1.evil.example", HttpStatusCode.MisdirectedRequest)]
+    [InlineData("localhost", HttpStatusCode.OK)]
+    [InlineData("LOCALHOST:80", HttpStatusCode.OK)]
+    [InlineData("[::1]", HttpStatusCode.OK)]
+    public async Task It_answers_to_its_own_names_only(string host, HttpStatusCode expected)
+    {
+        using var response = await SendAsync(HttpMethod.Get, "/api/health", host: host);
+        Assert.Equal(expected, response.StatusCode);
+    }
+
+    [Theory]
+    [InlineData("/api/runs")]
+    [InlineData("/API/RUNS")]
+    [InlineData("/hub/run/negotiate?negotiateVersion=1")]
+    [InlineData("/HUB/run/negotiate?negotiateVersion=1")]
+    [InlineData("/Hub/Run/negotiate?negotiateVersion=1")]
+    public async Task A_foreign_page_is_refused_however_the_path_is_written(string path)
+    {
+        using var write = await SendAsync(HttpMethod.Post, path, "http://evil.example", content: Header());
+        Assert.Equal(HttpStatusCode.Forbidden, write.StatusCode);
+        using var read = await SendAsync(HttpMethod.Get, path, "http://evil.example");
+        Assert.Equal(HttpStatusCode.Forbidden, read.StatusCode);
+    }
+
+    [Fact]
+    public async Task A_write_without_an_origin_needs_the_header_that_no_form_can_send()
+    {
+        using var bare = await SendAsync(HttpMethod.Post, "/api/runs", content: Header(), plain: true);
+        Assert.Equal(HttpStatusCode.Forbidden, bare.StatusCode);
+        using var own = await SendAsync(HttpMethod.Post, "/api/runs", Server.Address.GetLeftPart(UriPartial.Authority), content: Header(), plain: true);
+        Assert.Equal(HttpStatusCode.Created, own.StatusCode);
+    }
+
+    [Theory]
+    [InlineData("/", HttpStatusCode.OK)]
+    [InlineData("/logbook", HttpStatusCode.OK)]
+    [InlineData("/run/none", HttpStatusCode.OK)]
+    [InlineData("/api/nothing", HttpStatusCode.NotFound)]
+    [InlineData("/api/runs/none/debrief", HttpStatusCode.NotFound)]
+    [InlineData("/api/runs/none/why?target=a&at=NaN", HttpStatusCode.BadRequest)]
+    [InlineData("/api/runs?limit=many", HttpStatusCode.BadRequest)]
+    public async Task Every_answer_carries_the_headers_and_no_page_is_kept(string path, HttpStatusCode status)
+    {
+        using var response = await SendAsync(HttpMethod.Get, path);
+        Assert.Equal(status, response.StatusCode);
+        Assert.Contains("default-src 'none'", response.Headers.GetValues("Content-Security-Policy").Single(), StringComparison.Ordinal);
+        Assert.Equal("nosniff", response.Headers.GetValues("X-Content-Type-Options").Single());
+        if (response.Content.Headers.ContentType?.MediaType == "text/html")
+        {
+            Assert.True(response.Headers.CacheControl!.NoCache);
+        }
+    }
+
+    [Theory]
+    [InlineData("/api/runs/import", "multipart/form-data")]
+    [InlineData("/api/runs/import", "application/x-www-form-urlencoded")]
+    [InlineData("/api/runs", "text/plain")]
+    public async Task A_wrong_content_type_is_a_415(string path, string type)
+    {
+        using var content = new StringContent("{}", Encoding.UTF8, new MediaTypeHeaderValue(type));
+        using var response = await SendAsync(HttpMethod.Post, path, content: content);
+        Assert.Equal(HttpStatusCode.UnsupportedMediaType, response.StatusCode);
+    }
+
+    [Fact]
+    public async Task Refused_commands_leave_no_error_in_the_log()
+    {
+        await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync());
+        var before = Server.Output.Length;
+        for (var i = 0; i < 3; i++)
+        {
+            await Assert.ThrowsAsync<Microsoft.AspNetCore.SignalR.HubException>(() => page.SendAsync("Set", "warp", "on"));
+        }
+
+        _ = await Server.JsonAsync("/api/health");
+        Assert.Equal(before, Server.Output.Length);
+    }
+
+    private static string ThisMachine() =>
+        Dns.GetHostEntry(Dns.GetHostName()).AddressList.FirstOrDefault(a => a.AddressFamily == AddressFamily.InterNetwork && !IPAddress.IsLoopback(a))?.ToString() ?? "127.0.0.1";
+
+    [Fact]
+    public async Task Open_to_others_it_will_not_start_without_a_token()
+    {
+        var (code, error) = await Programs.RunAsync("HardyEmber.Web", "--urls", $"http://0.0.0.0:{ServerProcess.FreePort()}", "--data", Repository.TemporaryFolder());
+        Assert.Equal(2, code);
+        Assert.Single(error.Trim().Split('\n'));
+        Assert.Contains("EMBER_TOKEN", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task With_a_token_pages_open_and_everything_else_asks_for_it()
+    {
+        await using var server = await ServerProcess.StartAsync(settings: ["--EMBER_TOKEN", "correct horse", "--EMBER_HOSTS", $"ember.example, {ThisMachine()}"]);
+        using var client = new HttpClient(new SocketsHttpHandler { UseCookies = true, CookieContainer = new CookieContainer() }) { BaseAddress = server.Address };
+        client.DefaultRequestHeaders.Add("X-Hardy-Ember", "test");
+        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(Pages.Path("/"))).StatusCode);
+        foreach (var path in new[] { "/api/runs", "/API/runs", "/api/fleet", "/openapi/v1.json" })
+        {
+            Assert.Equal(HttpStatusCode.Unauthorized, (await client.GetAsync(Pages.Path(path))).StatusCode);
+        }
+
+        Assert.Equal(HttpStatusCode.Unauthorized, (await client.PostAsync(Pages.Path("/hub/run/negotiate?negotiateVersion=1"), null)).StatusCode);
+        using var wrong = await client.PostAsJsonAsync(Pages.Path("/api/login"), new { token = "battery staple" });
+        Assert.Equal("token", (await wrong.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("field").GetString());
+        using var login = await client.PostAsJsonAsync(Pages.Path("/api/login"), new { token = "correct horse" });
+        var cookie = login.Headers.GetValues("Set-Cookie").Single();
+        Assert.Contains("httponly", cookie, StringComparison.OrdinalIgnoreCase);
+        Assert.Contains("samesite=strict", cookie, StringComparison.OrdinalIgnoreCase);
+        Assert.DoesNotContain("correct", cookie, StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(Pages.Path("/api/runs"))).StatusCode);
+        using var named = new HttpRequestMessage(HttpMethod.Get, Pages.Path("/api/health"));
+        named.Headers.Host = "ember.example";
+        Assert.Equal(HttpStatusCode.OK, (await client.SendAsync(named)).StatusCode);
+    }
+}
