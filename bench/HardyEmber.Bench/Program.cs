@@ -8,6 +8,14 @@ switch (args.FirstOrDefault())
     case "latency":
         await LatencyBench.RunAsync().ConfigureAwait(false);
         return 0;
+    case "load":
+        await LoadBench.RunAsync(args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 10).ConfigureAwait(false);
+        return 0;
+    case "abuse":
+        return await AbuseBench.RunAsync(args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 1).ConfigureAwait(false);
+    case "logbook":
+        await LogbookBench.RunAsync().ConfigureAwait(false);
+        return 0;
     case "shots":
         await Shots.TakeAsync(args.ElementAtOrDefault(1) ?? "docs/screenshots", args.Skip(2).ToArray()).ConfigureAwait(false);
         return 0;
@@ -15,6 +23,6 @@ switch (args.FirstOrDefault())
         await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
         return 0;
     default:
-        Console.Error.WriteLine("one of: core, latency, shots [FOLDER [NAME...]], openapi FILE");
+        Console.Error.WriteLine("one of: core, latency, load [MINUTES], abuse [SHARE], logbook, shots [FOLDER [NAME...]], openapi FILE");
         return 2;
 }

@@ -193,7 +193,8 @@ public sealed class RunStore(Database database, StoreWriter writer)
         using var select = connection.CreateCommand();
         // From one callsign to the next in the index, without the rows between.
         select.CommandText = """
-            WITH RECURSIVE each(pilot) AS (SELECT min(pilot) FROM runs UNION ALL SELECT (SELECT min(pilot) FROM runs WHERE pilot > each.pilot) FROM each WHERE each.pilot IS NOT NULL)
+            WITH RECURSIVE each(pilot) AS (SELECT min(pilot) FROM runs WHERE arriving = 0 UNION ALL
+                SELECT (SELECT min(pilot) FROM runs WHERE arriving = 0 AND pilot > each.pilot) FROM each WHERE each.pilot IS NOT NULL)
             SELECT pilot FROM each WHERE pilot <> ''
             """;
         using var reader = select.ExecuteReader();

@@ -6,8 +6,8 @@ using Microsoft.Extensions.DependencyInjection;
 namespace HardyEmber.Testing;
 
 /// <summary>
-/// A page's hub connection: joins a run and keeps the latest value of every signal. It trusts nothing: a frame that builds on
-/// a state it does not have fails the test.
+/// A page's hub connection: joins a run and keeps the latest value of every signal. It asks for nothing twice: a frame that never
+/// came leaves <see cref="Missed"/> above nothing.
 /// </summary>
 public sealed class HubPage : IAsyncDisposable
 {
@@ -30,8 +30,17 @@ public sealed class HubPage : IAsyncDisposable
     public int Number { get; private set; }
     public List<ActionView> Actions { get; } = [];
 
-    /// <summary>Frames that built on a state which had not come.</summary>
-    public int Missed { get; private set; }
+    /// <summary>Frames that wait for one which has not come.</summary>
+    public int Missed
+    {
+        get
+        {
+            lock (_gate)
+            {
+                return _early.Count;
+            }
+        }
+    }
 
     /// <summary>A connection that has joined nothing.</summary>
     public static async Task<HubPage> ConnectAsync(ServerProcess server, string run)
@@ -64,8 +73,7 @@ public sealed class HubPage : IAsyncDisposable
             _snapshot = snapshot;
             Actions.Clear();
             Apply(snapshot.Frame);
-            _early.OrderBy(f => f.N).ToList().ForEach(Take);
-            _early.Clear();
+            TakeDue();
         }
     }
 
@@ -73,31 +81,33 @@ public sealed class HubPage : IAsyncDisposable
     {
         lock (_gate)
         {
-            if (run != _run)
-            {
-                return;
-            }
-
-            if (_snapshot is null)
+            if (run == _run)
             {
                 _early.Add(frame);
-            }
-            else
-            {
-                Take(frame);
+                TakeDue();
             }
         }
     }
 
-    private void Take(Frame frame)
+    // A frame may overtake the answer to the join that it builds on.
+    private void TakeDue()
     {
-        if (frame.N <= Number)
+        if (_snapshot is null)
         {
             return;
         }
 
-        Missed += frame.Base > Number ? 1 : 0;
-        Apply(frame);
+        foreach (var frame in _early.OrderBy(f => f.N).ToList())
+        {
+            if (frame.Base <= Number)
+            {
+                _ = _early.Remove(frame);
+                if (frame.N > Number)
+                {
+                    Apply(frame);
+                }
+            }
+        }
     }
 
     private void Apply(Frame frame)

@@ -1,0 +1,93 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Net.Http.Json;
+using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Bench;
+
+/// <summary>Many pilots at once: how soon an act is acknowledged, alone and beside heavy work, and whether the server's memory stays flat.</summary>
+internal static class LoadBench
+{
+    private const int Pilots = 300, Outlooks = 32, Debriefs = 16;
+    private const double AckMs = 60;
+
+    /// <param name="minutes">How long they fly.</param>
+    public static async Task RunAsync(double minutes)
+    {
+        await using var server = await ServerProcess.StartAsync().ConfigureAwait(false);
+        server.Process.Refresh();
+        var idle = server.Process.WorkingSet64;
+        var pages = new List<HubPage>();
+        for (var i = 0; i < Pilots; i++)
+        {
+            pages.Add(await HubPage.OpenAsync(server, await server.CreateAsync(Headers.Cold() with { Seed = i }).ConfigureAwait(false)).ConfigureAwait(false));
+        }
+
+        await Task.Delay(5000).ConfigureAwait(false);
+        var first = Memory(server, idle);
+        Print($"acks, {Pilots} live runs", await FlyAsync(pages, TimeSpan.FromMinutes(minutes / 2)).ConfigureAwait(false));
+        var middle = Memory(server, idle);
+
+        // Six hours each, so that a debrief is the heaviest there can be.
+        var log = new RunLog(Headers.Cold(), [new RunCommand(50, CommandKind.Set, "battery", "on"), new RunCommand((long)(RunFile.MaxSeconds / 0.02), CommandKind.End)]);
+        var ids = await Task.WhenAll(Enumerable.Range(0, Debriefs).Select(_ => server.ImportAsync(log))).ConfigureAwait(false);
+        using var stop = new CancellationTokenSource();
+        var asked = 0;
+        var heavy = Enumerable.Range(0, Outlooks + Debriefs).Select(i => Task.Run(async () =>
+        {
+            while (!stop.IsCancellationRequested)
+            {
+                using var response = i < Outlooks ? await server.Client.PostAsJsonAsync(ServerCalls.Path("/api/start-outlook"), Headers.Cold() with { Seed = i }, FleetJson.Line).ConfigureAwait(false)
+                    : await server.Client.GetAsync(ServerCalls.Path($"/api/runs/{ids[i - Outlooks]}/debrief")).ConfigureAwait(false);
+                response.EnsureSuccessStatusCode();
+                Interlocked.Increment(ref asked);
+            }
+        })).ToList();
+        Print($"acks, {Pilots} live runs beside {Outlooks} outlooks and {Debriefs} debriefs of six hours", await FlyAsync(pages, TimeSpan.FromMinutes(minutes / 2)).ConfigureAwait(false));
+        await stop.CancelAsync().ConfigureAwait(false);
+        await Task.WhenAll(heavy).ConfigureAwait(false);
+        Console.WriteLine($"  heavy answers meanwhile: {asked}");
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"server memory per live run and connection: {first:0} kB at first, {middle:0} after {minutes / 2:0.#} min, {Memory(server, idle):0} after {minutes:0.#} min and the heavy work"));
+        foreach (var page in pages)
+        {
+            await page.DisposeAsync().ConfigureAwait(false);
+        }
+    }
+
+    private static double Memory(ServerProcess server, long idle)
+    {
+        server.Process.Refresh();
+        return (server.Process.WorkingSet64 - idle) / 1024.0 / Pilots;
+    }
+
+    // Each pilot acts about every two seconds.
+    private static async Task<List<double>> FlyAsync(List<HubPage> pages, TimeSpan span)
+    {
+        var clock = Stopwatch.StartNew();
+        var times = new List<double>();
+        await Task.WhenAll(pages.Select((page, i) => Task.Run(async () =>
+        {
+            var random = new Random(i);
+            for (var n = 0; clock.Elapsed < span; n++)
+            {
+                await Task.Delay(random.Next(1000, 3000)).ConfigureAwait(false);
+                var at = Stopwatch.GetTimestamp();
+                await page.SendAsync("Set", "radio", n % 2 == 0 ? "on" : "off").ConfigureAwait(false);
+                lock (times)
+                {
+                    times.Add(Stopwatch.GetElapsedTime(at).TotalMilliseconds);
+                }
+            }
+        }))).ConfigureAwait(false);
+        times.Sort();
+        return times;
+    }
+
+    private static void Print(string what, List<double> times)
+    {
+        var p99 = times[(int)(times.Count * 0.99) - 1];
+        Console.WriteLine($"{what}: {times.Count} acts, median {times[times.Count / 2]:0.0} ms, p99 {p99:0} ms, worst {times[^1]:0} ms, {AckMs / p99:0.00} of the speed asked for ({AckMs} ms)");
+    }
+}
