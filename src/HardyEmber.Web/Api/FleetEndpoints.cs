@@ -97,6 +97,7 @@ internal static class FleetEndpoints
         {
             try
             {
+                _ = fleet.Build(header); // what is wrong with it is said by its field
                 var aircraft = fleet.FindAircraft(header.Aircraft);
                 var place = fleet.FindPlace(header.Place);
                 var station = Station.Of(place, header);
