@@ -241,9 +241,11 @@ public static class Abuse
                     }
                 }
             }
-            catch (Exception e) when (e is HttpRequestException or HubException or TimeoutException or InvalidOperationException or OperationCanceledException or IOException or System.Net.WebSockets.WebSocketException)
+#pragma warning disable CA1031 // whatever was on its way when the server died fails in its own way
+            catch (Exception) when (kill is not null)
+#pragma warning restore CA1031
             {
-                await (kill ?? Task.FromException(e)).ConfigureAwait(false);
+                await kill.ConfigureAwait(false);
             }
 
             acknowledged += acts.Values.Sum() + whole.Count;
