@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
+using HardyEmber.Store;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Bench;
@@ -16,7 +17,13 @@ internal static class CoreBench
         _ = ChanceEstimate.Run(Repository.Fleet, Headers.Cold(), 100, new Scatter());
         foreach (var aircraft in Repository.Fleet.Aircraft)
         {
-            Run(aircraft.Name, Headers.Cold() with { Aircraft = aircraft.Id, Loading = null });
+            Measure(aircraft.Name, new ScriptedPilot(new Rehearsal(Repository.Fleet, Headers.Cold() with { Aircraft = aircraft.Id, Loading = null })).Fly());
+        }
+
+        foreach (var file in Directory.EnumerateFiles(DemoFolder.Find(), "*.ndjson").Order(StringComparer.Ordinal))
+        {
+            using var text = new StreamReader(file);
+            Measure($"demo/{Path.GetFileName(file)}", RunFile.Read(text));
         }
 
         Chance(Headers.Cold());
@@ -38,10 +45,9 @@ internal static class CoreBench
         Console.WriteLine($"{Asked} scattered Juniper starts on {Environment.ProcessorCount} cores: {seconds:0.0} s, {10 / seconds:0.00} of the speed asked for (10 s); at the pace of the quickest tenth {times.Min() * Batches:0.0} s");
     }
 
-    private static void Run(string name, RunHeader header)
+    private static void Measure(string name, RunLog log)
     {
         var fleet = Repository.Fleet;
-        var log = new ScriptedPilot(new Rehearsal(fleet, header)).Fly();
         for (var i = 0; i < 10; i++)
         {
             _ = Rehearsal.Replay(fleet, log);
@@ -65,7 +71,7 @@ internal static class CoreBench
         Console.WriteLine($"{name}: replay and judge {simulated:0} s of its start in {median:0.00} ms (median of {Rounds}; the quickest {times[0]:0.00}), {median * 1e6 / steps:0} ns a step");
         Console.WriteLine($"  = {simulated * 1000 / median:0} x real time; a 10-minute start takes {tenMinutes:0.0} ms, {6 / tenMinutes:0.00} of the speed asked for (6 ms)");
 
-        var m = Rehearsal.Replay(fleet, new RunLog(header, [.. log.Commands.Take(log.Commands.Count - 1)]));
+        var m = Rehearsal.Replay(fleet, log with { Commands = [.. log.Commands.Take(log.Commands.Count - 1)] });
         for (var i = 0; i < 2000; i++)
         {
             m.Step();

@@ -18,7 +18,7 @@ public sealed class StoreException(string message, Exception? inner = null) : Ex
         ArgumentNullException.ThrowIfNull(e);
         return new StoreException(e.SqliteErrorCode switch
         {
-            Full => "the disk is full: nothing was stored. Free some space and try again; the run waits.",
+            Full => "the disk is full: nothing was stored. Free some space and try again.",
             Busy or Locked => "another program holds the database: nothing was stored. Close it and try again.",
             ReadOnly => "the database may not be written: nothing was stored. Give the server's user its rights back.",
             InputOutput => "the disk does not answer as it should: nothing was stored. Look at the disk, then try again.",

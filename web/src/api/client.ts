@@ -23,7 +23,7 @@ export class ApiError extends Error {
   constructor(
     readonly status: number,
     readonly field: string,
-    detail: string,
+    readonly detail: string,
   ) {
     super(field ? `${field}: ${detail}` : detail);
   }

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { api } from "../../api/client";
+import { api, ApiError } from "../../api/client";
 import { Button } from "../../ui/button";
 
 /** Asked once where the server is reached from other machines. */
@@ -17,7 +17,7 @@ export default function LoginScreen() {
       // Only to a page of ours; whole, so that everything asks anew.
       .then(() => window.location.assign(to.startsWith("/") && !to.startsWith("//") ? to : "/"))
       .catch((error: Error) => {
-        setWrong(error.message);
+        setWrong(error instanceof ApiError ? error.detail : error.message);
         setBusy(false);
       });
   };
