@@ -5,8 +5,8 @@ using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Interactions;
 
-// A test waits for its browser most of the time, and no test hangs on how long: three classes at a time share two cores well.
-[assembly: CollectionBehavior(MaxParallelThreads = 3)]
+// Two browsers draw as much as two cores can; no test hangs on how long it takes.
+[assembly: CollectionBehavior(MaxParallelThreads = 2)]
 
 namespace HardyEmber.Browser.Tests;
 
@@ -144,7 +144,6 @@ internal sealed class Cockpit(BrowserFixture fixture)
     /// <summary>Moves the clock on and waits until the page shows it.</summary>
     public void Step(double seconds)
     {
-        Settle();
         var reached = Server.StepAsync(seconds).GetAwaiter().GetResult();
         Driver.ExecuteAsyncScript(Shown, reached.ToDictionary(r => r.Key, r => (object)r.Value));
     }

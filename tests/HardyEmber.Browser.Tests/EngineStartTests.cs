@@ -26,9 +26,9 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
 
     private string Engine => _page.Find("[data-testid=watch]").GetDomAttribute("data-engine")!;
 
-    private bool Watched(string running) => _page.Driver.FindElements(By.CssSelector($"[data-testid=watch][data-running={running}]")).Count > 0;
+    private bool Watched(string running) => _page.Attribute("[data-testid=watch]", "data-running") == running;
 
-    private string Advice => _page.Driver.FindElements(By.CssSelector("[data-testid=advice]")).FirstOrDefault()?.GetDomAttribute("data-advice") ?? "";
+    private string Advice => _page.Attribute("[data-testid=advice]", "data-advice");
 
     [Theory]
     [InlineData("juniper")]

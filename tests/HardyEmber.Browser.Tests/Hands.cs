@@ -31,14 +31,15 @@ internal sealed class Hands(Cockpit page)
                 throw new TimeoutException($"the end of it by {way} did not come within {withinS} s; cue {page.Cue}, at {page.Text("[data-testid=clock]")}");
             }
 
-            if (Asked() is { } act)
+            var (kind, act) = Asked();
+            if (act is not null)
             {
                 Do(way, act);
                 left -= TakenWithinS;
             }
             else
             {
-                var rest = page.CueKind switch { "wait" => 1, "watch" => 0.4, _ => 0.2 };
+                var rest = kind switch { "wait" => 2, "watch" => 0.5, _ => 0.2 };
                 page.Step(rest);
                 left -= rest;
             }
@@ -50,15 +51,17 @@ internal sealed class Hands(Cockpit page)
         }
     }
 
-    /// <summary>What is asked for, once it may be done: a cue that has only just come takes no press.</summary>
-    private CueAct? Asked()
+    /// <summary>The cue's kind, and what is asked for, once it may be done: a cue that has only just come takes no press.</summary>
+    private (string Kind, CueAct? Act) Asked()
     {
-        page.UntilTrue(() => page.Attribute("[data-testid=cue-act]", "aria-disabled") != "true", "the cue read");
-        var parts = (IReadOnlyCollection<object>?)page.Driver.ExecuteScript("""
-            const cue = document.querySelector('[data-testid=cue][data-kind=act]'), act = document.querySelector('[data-testid=cue-act]');
-            return cue && act?.dataset.target ? [cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? ''] : null;
-            """);
-        return parts?.Cast<string>().ToList() is [var cue, var kind, var target, var to] ? new CueAct(cue, kind, target, to) : null;
+        var parts = page.Until(
+            () => (IReadOnlyCollection<object>?)page.Driver.ExecuteScript("""
+                const cue = document.querySelector('[data-testid=cue]'), act = document.querySelector('[data-testid=cue-act]');
+                if (act?.ariaDisabled === 'true') return null;
+                return cue?.dataset.kind === 'act' && act?.dataset.target ? ['act', cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? ''] : [cue?.dataset.kind ?? ''];
+                """),
+            "the cue read").Cast<string>().ToList();
+        return parts is [var kind, var cue, var does, var target, var to] ? (kind, new CueAct(cue, does, target, to)) : (parts[0], null);
     }
 
     private void Do(string way, CueAct act)

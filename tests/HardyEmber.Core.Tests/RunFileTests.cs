@@ -34,6 +34,15 @@ public sealed class RunFileTests
     [InlineData("\"seed\":7", "\"seed\":7,\"faults\":[{\"code\":\"weak-air\",\"level\":5}]", "faults.level")]
     [InlineData("\"seed\":7", "\"seed\":7,\"wings\":2", "wings")]
     [InlineData("\"start\":\"first\"", "\"start\":\"air\"", "flight")]
+    [InlineData("\"windKt\":0", "\"windKt\":0,\"qnhHpa\":899", "conditions.qnhHpa")]
+    [InlineData("\"windKt\":0", "\"windKt\":0,\"qnhHpa\":1061", "conditions.qnhHpa")]
+    [InlineData("\"windKt\":0", "\"windKt\":1e999", "conditions.windKt")]
+    [InlineData("\"seed\":7", "\"seed\":7,\"faults\":[{\"code\":\"weak-air\",\"at\":-1}]", "faults.at")]
+    [InlineData("\"seed\":7", "\"seed\":7,\"faults\":[{\"code\":\"weak-air\",\"at\":1e300}]", "faults.at")]
+    [InlineData("\"seed\":7", "\"seed\":7,\"faults\":[null]", "faults")]
+    [InlineData("\"seed\":7", "\"seed\":7,\"school\":{\"fuelOn\":null}", "school.fuelOn")]
+    [InlineData("\"seed\":7", "\"seed\":7,\"pilot\":\"bell\\u0007\"", "pilot")]
+    [InlineData("\"seed\":7", "\"seed\":7,\"surprises\":9", "surprises")]
     public void A_header_that_names_what_does_not_exist_is_refused(string from, string to, string field)
     {
         var e = Refused(Header.Replace(from, to, StringComparison.Ordinal));

@@ -79,9 +79,17 @@ public sealed class LiveRun
                 (_fresh, _paused) = (false, false);
             }
 
-            foreach (var orphan in Machine.Ended ? [] : _holds.Orphans(Machine))
+            try
             {
-                await ObeyAsync(page.Connection, CommandKind.Release, orphan, null, null).ConfigureAwait(false);
+                foreach (var orphan in Machine.Ended ? [] : _holds.Orphans(Machine))
+                {
+                    await ObeyAsync(page.Connection, CommandKind.Release, orphan, null, null).ConfigureAwait(false);
+                }
+            }
+            catch
+            {
+                _ = _viewers.Remove(viewer); // who was refused is not in
+                throw;
             }
         }
 
@@ -102,7 +110,7 @@ public sealed class LiveRun
     /// <summary>Removes a page. What it alone held springs back; when the last page that flies goes, the run stands still.</summary>
     public Task LeaveAsync(string connection) => _mailbox.AskAsync(async () =>
     {
-        if (_viewers.RemoveAll(v => v.Connection == connection) == 0)
+        if (_viewers.RemoveAll(v => v.Connection == connection) == 0 || _closed)
         {
             return false;
         }
@@ -287,9 +295,9 @@ public sealed class LiveRun
         return _mailbox.AskAsync(async () =>
         {
             _tickQueued = 0;
-            if (_viewers.Count > 0)
+            if (_viewers.Count > 0 && !_closed)
             {
-                CatchUp();
+                Advance();
                 if (!Machine.Ended && Machine.Time >= RunFile.MaxSeconds)
                 {
                     await EndAsync().ConfigureAwait(false); // no run file is longer
@@ -300,6 +308,21 @@ public sealed class LiveRun
 
             return true;
         });
+    }
+
+    // A machine that fails in its step would fail in each: it is thrown away, and its pages get one replayed from what is stored.
+    private void Advance()
+    {
+        try
+        {
+            CatchUp();
+        }
+        catch
+        {
+            Close();
+            _viewers.ForEach(v => v.Drop());
+            throw;
+        }
     }
 
     private void Publish(Viewer? except = null)

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Runtime.InteropServices;
 
 namespace HardyEmber.Web.Work;
 
@@ -10,10 +11,11 @@ public sealed class WorkshopFullException(string message) : Exception(message);
 /// low priority, so that an act in a run is stored and seen as quickly as if nobody asked anything else. What nobody waits for any more
 /// is not begun. A client has a few places at most; who asks for more is told.
 /// </summary>
-public sealed class Workshop : IDisposable
+public sealed partial class Workshop : IDisposable
 {
     private const int MostOfOne = 64;
     private const int MostWaiting = 400;
+    private const int OfAThread = 0, Niceness = 10;
     private static readonly int Hands = Math.Max(1, Environment.ProcessorCount - 1);
     private readonly BlockingCollection<Job> _jobs = new(MostWaiting);
     private readonly ConcurrentDictionary<string, int> _ofClient = new();
@@ -25,12 +27,17 @@ public sealed class Workshop : IDisposable
     {
         for (var i = 0; i < Hands; i++)
         {
-            new Thread(Work) { IsBackground = true, Priority = ThreadPriority.BelowNormal, Name = $"workshop {i + 1}" }.Start();
+            new Thread(Work) { IsBackground = true, Name = $"workshop {i + 1}" }.Start();
         }
     }
 
+    // The priority of .NET's threads does nothing on Linux; there each thread has a niceness of its own.
+    [LibraryImport("libc", EntryPoint = "setpriority")]
+    private static partial int SetPriority(int which, uint who, int niceness);
+
     private void Work()
     {
+        _ = SetPriority(OfAThread, 0, Niceness);
         foreach (var job in _jobs.GetConsumingEnumerable())
         {
             Interlocked.Exchange(ref _begun, job.Number);
