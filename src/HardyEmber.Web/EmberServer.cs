@@ -66,7 +66,6 @@ public static class EmberServer
             o.MaximumReceiveMessageSize = 8 << 10;
             // A page takes a server that is silent for longer than some seconds for lost; a run that stands still sends no frames.
             o.KeepAliveInterval = TimeSpan.FromSeconds(2.5);
-            o.ClientTimeoutInterval = TimeSpan.FromSeconds(15);
             o.AddFilter<HubErrors>();
         }).AddJsonProtocol(o => FleetJson.Configure(o.PayloadSerializerOptions));
         builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);

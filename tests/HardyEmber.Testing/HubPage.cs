@@ -51,6 +51,8 @@ public sealed class HubPage : IAsyncDisposable
                 FleetJson.Configure(o.PayloadSerializerOptions);
                 o.PayloadSerializerOptions.RespectRequiredConstructorParameters = false; // null members are not sent
             }).Build();
+        hub.KeepAliveInterval = TimeSpan.FromSeconds(5); // a busy machine makes a test slow; its page is not gone for that
+        hub.ServerTimeout = TimeSpan.FromMinutes(2);
         var page = new HubPage(server, hub, run);
         hub.On<string, Frame>("frame", (from, frame) => page.Take(from, frame));
         await hub.StartAsync().ConfigureAwait(false);
