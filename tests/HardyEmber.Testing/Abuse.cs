@@ -218,11 +218,11 @@ public static class Abuse
                     var id = await server.CreateAsync().ConfigureAwait(false);
                     acts[id] = 0;
                     await using var page = await HubPage.OpenAsync(server, id).ConfigureAwait(false);
-                    kill ??= KillAfterAsync(server, random.Next(5, 400));
                     for (var n = random.Next(1, 12); n > 0; n--)
                     {
                         await page.SendAsync("Set", "radio", n % 2 == 0 ? "on" : "off").ConfigureAwait(false);
                         acts[id]++;
+                        kill ??= KillAfterAsync(server, random.Next(0, 400)); // never before something was acknowledged
                     }
 
                     switch (random.Next(3))

@@ -1,7 +1,6 @@
 using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
-using System.Net.Sockets;
 using System.Text;
 using System.Text.Json;
 using HardyEmber.Core.Aircraft;
@@ -112,11 +111,10 @@ public sealed class GateTests(ServerFixture fixture) : IClassFixture<ServerFixtu
         }
 
         _ = await Server.JsonAsync("/api/health");
-        Assert.Equal(before, Server.Output.Length);
+        // What an earlier test made the server say may only arrive now; of these calls it says nothing.
+        Assert.DoesNotContain("hub method", Server.Output[before..], StringComparison.OrdinalIgnoreCase);
+        Assert.DoesNotContain("warp", Server.Output[before..], StringComparison.Ordinal);
     }
-
-    private static string ThisMachine() =>
-        Dns.GetHostEntry(Dns.GetHostName()).AddressList.FirstOrDefault(a => a.AddressFamily == AddressFamily.InterNetwork && !IPAddress.IsLoopback(a))?.ToString() ?? "127.0.0.1";
 
     [Fact]
     public async Task Open_to_others_it_will_not_start_without_a_token()
@@ -130,7 +128,7 @@ public sealed class GateTests(ServerFixture fixture) : IClassFixture<ServerFixtu
     [Fact]
     public async Task With_a_token_pages_open_and_everything_else_asks_for_it()
     {
-        await using var server = await ServerProcess.StartAsync(settings: ["--EMBER_TOKEN", "correct horse", "--EMBER_HOSTS", $"ember.example, {ThisMachine()}"]);
+        await using var server = await ServerProcess.StartAsync(settings: ["--EMBER_TOKEN", "correct horse", "--EMBER_HOSTS", "ember.example, other.example"]);
         using var client = new HttpClient(new SocketsHttpHandler { UseCookies = true, CookieContainer = new CookieContainer() }) { BaseAddress = server.Address };
         client.DefaultRequestHeaders.Add("X-Hardy-Ember", "test");
         Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(Pages.Path("/"))).StatusCode);
