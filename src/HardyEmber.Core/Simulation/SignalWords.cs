@@ -1,41 +1,53 @@
+using System.Runtime.CompilerServices;
+using HardyEmber.Core.Aircraft;
+
 namespace HardyEmber.Core.Simulation;
 
 /// <summary>Signals in the pilot's words: what each is called, where on the chain it is found, how its value reads.</summary>
 public sealed class SignalWords
 {
+    // The same for every machine of an aircraft, so they are looked up once.
+    private static readonly ConditionalWeakTable<AircraftDefinition, Dictionary<string, (string Label, string? Link)>> Known = [];
     private readonly Machine _machine;
-    private readonly Dictionary<string, (string Label, string? Link)> _known = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, (string Label, string? Link)> _known;
 
     public SignalWords(Machine machine)
     {
         ArgumentNullException.ThrowIfNull(machine);
         _machine = machine;
-        var a = machine.Aircraft;
+        _known = Known.GetValue(machine.Aircraft, a => Of(a, machine.Rules));
+    }
+
+    private static Dictionary<string, (string Label, string? Link)> Of(AircraftDefinition a, IReadOnlyList<Rule> rules)
+    {
+        Dictionary<string, (string Label, string? Link)> known = new(StringComparer.Ordinal);
         foreach (var c in a.Controls)
         {
-            _known[c.Id] = (c.Label, c.Link);
+            known[c.Id] = (c.Label, c.Link);
         }
 
         foreach (var l in a.Lamps)
         {
-            _known[$"lamp.{l.Id}"] = ($"Lamp {l.Label}", l.Link);
+            known[$"lamp.{l.Id}"] = ($"Lamp {l.Label}", l.Link);
         }
 
         foreach (var g in a.Gauges)
         {
-            _known.TryAdd(g.Signal, (g.Label, g.Link));
+            known.TryAdd(g.Signal, (g.Label, g.Link));
         }
 
         // What no instrument shows has the name of the instrument nearest to it.
         foreach (var (hidden, like, word) in a.Engines.SelectMany(e => new[] { ($"{e.Id}.egt-highest", $"{e.Id}.egt", "highest"), ($"{e.Id}.egt-true", $"{e.Id}.egt", "in the core") }))
         {
-            _known[hidden] = ($"{(_known.TryGetValue(like, out var shown) ? shown.Label : Plain(like))}, {word}", shown.Link);
+            known[hidden] = ($"{(known.TryGetValue(like, out var shown) ? shown.Label : Plain(like))}, {word}", shown.Link);
         }
 
-        foreach (var rule in machine.Rules)
+        foreach (var rule in rules)
         {
-            _known[rule.Signal] = (rule.Label, _known.TryGetValue(rule.Signal, out var known) ? known.Link : LinkByFamily(rule.Signal));
+            known[rule.Signal] = (rule.Label, known.TryGetValue(rule.Signal, out var own) ? own.Link : LinkByFamily(a, rule.Signal));
         }
+
+        return known;
     }
 
     private static string Bare(string signal) =>
@@ -55,7 +67,7 @@ public sealed class SignalWords
     {
         ArgumentNullException.ThrowIfNull(signal);
         var bare = Bare(signal);
-        return (_known.TryGetValue(bare, out var known) ? known.Link : null) ?? LinkByFamily(bare);
+        return (_known.TryGetValue(bare, out var known) ? known.Link : null) ?? LinkByFamily(_machine.Aircraft, bare);
     }
 
     /// <summary>A value as it reads: a position's word, yes or no, or a number with its unit.</summary>
@@ -72,9 +84,8 @@ public sealed class SignalWords
     }
 
     // A signal without a place of its own stands where its family's gauges, states or controls do.
-    private string? LinkByFamily(string signal)
+    private static string? LinkByFamily(AircraftDefinition a, string signal)
     {
-        var a = _machine.Aircraft;
         var family = signal.Split('.')[0];
         bool Same(string name) => name.Split('.')[0] == family;
         return a.Families.GetValueOrDefault(family) ?? a.Gauges.FirstOrDefault(g => Same(g.Signal))?.Link ?? a.Chain.FirstOrDefault(c => Same(c.Number))?.Id;

@@ -125,18 +125,15 @@ internal static class RunEndpoints
 
     private static DebriefView Debrief(Fleet fleet, StoredRun run, long liveStep)
     {
-        List<(string Name, double Quantum, int Index, List<double> Values)>? columns = null;
+        List<TraceColumn>? columns = null;
         var damage = new List<RunFileException>();
         var rehearsal = Rehearsal.Replay(fleet, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep), m =>
         {
             columns ??= [.. m.Aircraft.Gauges.Select(g => g.Signal).Concat(m.Aircraft.Engines.Select(e => $"{e.Id}.egt-true")).Distinct()
-                .Select(n => m.Signals.Find(n)!).Select(s => (s.Name, s.Quantum, s.Index, new List<double>()))];
+                .Select(n => new TraceColumn(m.Signals.Find(n)!))];
             if (m.StepIndex % TraceEverySteps == 0)
             {
-                foreach (var (_, quantum, index, values) in columns)
-                {
-                    values.Add(Math.Round(Math.Round(m.Signals.Values[index] / quantum) * quantum, 3));
-                }
+                columns.ForEach(c => c.Look(m));
             }
         }, damage);
         var tracker = rehearsal.Tracker;
@@ -148,7 +145,7 @@ internal static class RunEndpoints
         return new DebriefView(run.Id, run.Log.Header, tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
             [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
-            new TraceView(1 / (TraceEverySteps * Machine.StepSeconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c.Values)),
+            new TraceView(1 / (TraceEverySteps * Machine.StepSeconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c)),
             RunSummary.Of(rehearsal), named.Distinct().ToDictionary(n => n, LabelOf),
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage);
     }
