@@ -1,5 +1,5 @@
 using System.Diagnostics;
-using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 using HardyEmber.Testing;

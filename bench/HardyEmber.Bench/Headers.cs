@@ -1,4 +1,4 @@
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Bench;
@@ -8,5 +8,5 @@ internal static class Headers
 {
     public static RunHeader Cold() => Situations.DemoDay with { Loading = new LoadingHeader(11200, 1500), Pilot = "Tinder" };
 
-    public static RunHeader Air() => Cold() with { Start = "air", Flight = new RunFlight(25000, 230, "right"), Loading = null };
+    public static RunHeader Air() => Cold() with { Beginning = "air", Flight = new RunFlight(25000, 230, "right"), Loading = null };
 }

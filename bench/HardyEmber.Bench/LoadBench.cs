@@ -1,8 +1,9 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Net.Http.Json;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Bench;
@@ -32,7 +33,7 @@ internal static class LoadBench
         var middle = Memory(server, few);
 
         // Six hours each, so that a debrief is the heaviest there can be.
-        var log = new RunLog(Headers.Cold(), [new RunCommand(50, CommandKind.Set, "battery", "on"), new RunCommand((long)(RunFile.MaxSeconds / 0.02), CommandKind.End)]);
+        var log = new RunLog(Headers.Cold(), [new RunCommand(50, CommandKind.Set, "battery", "on"), new RunCommand((long)(RunHeader.MaxSeconds / 0.02), CommandKind.End)]);
         var ids = await Task.WhenAll(Enumerable.Range(0, Debriefs).Select(_ => server.ImportAsync(log))).ConfigureAwait(false);
         using var stop = new CancellationTokenSource();
         var asked = 0;

@@ -37,7 +37,7 @@ internal static class LogbookBench
         Measure("no such verdict", new RunFilter(Verdict: "aircraft-damaged"), store, NothingMs);
         Measure("no such pilot", new RunFilter(Pilot: "Nobody"), store, NothingMs);
         Measure("a type that nobody flew, of one pilot", new RunFilter(Pilot: "Ash", Aircraft: "glider"), store, NothingMs);
-        Measure("no air restarts", new RunFilter(Start: "air"), store, NothingMs);
+        Measure("no air restarts", new RunFilter(Beginning: "air"), store, NothingMs);
     }
 
     private static void Measure(string what, RunFilter filter, RunStore store, double budget)

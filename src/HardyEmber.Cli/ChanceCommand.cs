@@ -1,6 +1,6 @@
 using System.Diagnostics;
 using System.Text.Json;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 

@@ -1,9 +1,9 @@
 using System.Globalization;
 using System.Text;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
-using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Store;
 
 namespace HardyEmber.Cli;
@@ -63,7 +63,7 @@ internal static class FiguresCommand
 
     private static (StartCard Card, List<double> GasC)? Fly(Fleet fleet, AircraftDefinition aircraft, Case of)
     {
-        var calm = new RunHeader { Aircraft = aircraft.Id, Place = "skerrow-main", Spot = "A1", Seed = 7, Start = "first", Conditions = Calm };
+        var calm = new RunHeader { Aircraft = aircraft.Id, Place = "skerrow-main", Spot = "A1", Seed = 7, Beginning = "first", Conditions = Calm };
         if (of.Of(calm, fleet) is not { } header)
         {
             return null;
@@ -75,7 +75,7 @@ internal static class FiguresCommand
         var from = double.MaxValue;
         _ = new ScriptedPilot(rehearsal, new PilotTraits(LetsItBurn: true)).FlyUntil(() =>
         {
-            if (m.StepIndex % Rehearsal.TickSteps == 2 && rehearsal.Starts.Cards is [var first, ..])
+            if (m.StepIndex % Steps.PerTick == 2 && rehearsal.Starts.Cards is [var first, ..])
             {
                 from = Math.Min(from, m.Time);
                 if (m.Time <= from + SpanS)

@@ -1,4 +1,3 @@
-using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 

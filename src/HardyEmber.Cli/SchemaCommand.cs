@@ -1,7 +1,6 @@
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 

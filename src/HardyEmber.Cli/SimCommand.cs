@@ -1,8 +1,10 @@
 using System.Text;
 using System.Text.Json;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 using HardyEmber.Store;
 
 namespace HardyEmber.Cli;

@@ -1,13 +1,14 @@
 using System.Globalization;
 using System.Text.Json;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using Microsoft.Data.Sqlite;
 
 namespace HardyEmber.Store;
 
 /// <summary>A run as the logbook lists it.</summary>
-public sealed record RunRow(string Id, DateTimeOffset Created, string Aircraft, string Place, string Pilot, string Start, string Mode, string? Parent,
+public sealed record RunRow(string Id, DateTimeOffset Created, string Aircraft, string Place, string Pilot, string Beginning, string Mode, string? Parent,
     double Seconds, bool Ended, string? Verdict, string? Sentence, double? PeakC, int? Findings, IReadOnlyDictionary<string, string> School);
 
 /// <summary>A stored run: header, log, and how far it got.</summary>
@@ -19,9 +20,9 @@ public sealed record StoredRun(string Id, DateTimeOffset Created, RunLog Log, lo
 public sealed record RunKey(DateTimeOffset Created, string Id);
 
 /// <summary>What to list.</summary>
-/// <param name="Start">The run's beginning: first, turnaround or air.</param>
+/// <param name="Beginning">The run's beginning: first, turnaround or air.</param>
 /// <param name="After">Only what comes after this row.</param>
-public sealed record RunFilter(string? Pilot = null, string? Verdict = null, string? Aircraft = null, string? Start = null, int Limit = 50, RunKey? After = null);
+public sealed record RunFilter(string? Pilot = null, string? Verdict = null, string? Aircraft = null, string? Beginning = null, int Limit = 50, RunKey? After = null);
 
 /// <summary>The tables <c>runs</c> and <c>commands</c>.</summary>
 public sealed class RunStore(Database database, StoreWriter writer)
@@ -86,7 +87,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
             VALUES ($id, $created, $header, $aircraft, $place, $pilot, $start, $mode, $parent, $parentStep, $progress, $ended, 1)
             """;
         Rows.Bind(insert, ("$id", id), ("$created", Rows.Stamp(created)), ("$header", JsonSerializer.Serialize(run.Header, FleetJson.Line)),
-            ("$aircraft", run.Header.Aircraft), ("$place", run.Header.Place), ("$pilot", run.Header.Pilot), ("$start", run.Header.Start),
+            ("$aircraft", run.Header.Aircraft), ("$place", run.Header.Place), ("$pilot", run.Header.Pilot), ("$start", run.Header.Beginning),
             ("$mode", run.Header.Mode), ("$parent", parent), ("$parentStep", parent is null ? null : parentStep),
             ("$progress", run.Commands.Count > 0 ? Math.Max(run.Commands[^1].Step, parentStep) : parentStep), ("$ended", run.Ended ? 1 : 0));
         insert.ExecuteNonQuery();
@@ -158,7 +159,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
         // Only constant text goes into the statement; a filter that is not there must not keep an index from being used.
         var where = "arriving = 0"
             + (filter.Pilot is null ? "" : " AND pilot = $pilot") + (filter.Verdict is null ? "" : " AND verdict = $verdict")
-            + (filter.Aircraft is null ? "" : " AND aircraft = $aircraft") + (filter.Start is null ? "" : " AND start = $start");
+            + (filter.Aircraft is null ? "" : " AND aircraft = $aircraft") + (filter.Beginning is null ? "" : " AND start = $start");
         using var connection = database.Connect();
         using var select = connection.CreateCommand();
 #pragma warning disable CA2100 // see above
@@ -170,7 +171,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
         using var count = connection.CreateCommand();
         count.CommandText = $"SELECT count(*) FROM runs WHERE {where}";
 #pragma warning restore CA2100
-        (string, object?)[] values = [("$pilot", filter.Pilot), ("$verdict", filter.Verdict), ("$aircraft", filter.Aircraft), ("$start", filter.Start)];
+        (string, object?)[] values = [("$pilot", filter.Pilot), ("$verdict", filter.Verdict), ("$aircraft", filter.Aircraft), ("$start", filter.Beginning)];
         Rows.Bind(count, values);
         Rows.Bind(select, [.. values, ("$created", filter.After is { } after ? Rows.Stamp(after.Created) : null), ("$id", filter.After?.Id), ("$limit", Math.Clamp(filter.Limit, 1, 500))]);
         using var reader = select.ExecuteReader();
@@ -179,7 +180,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
         {
             rows.Add(new RunRow(reader.GetString(0), Rows.Time(reader.GetString(1)), reader.GetString(2), reader.GetString(3), reader.GetString(4),
                 reader.GetString(5), reader.GetString(6), Rows.Text(reader, 7),
-                Math.Round(reader.GetInt64(8) * Core.Simulation.Machine.StepSeconds, 2), reader.GetInt64(9) != 0,
+                Math.Round(reader.GetInt64(8) * Core.Simulation.Steps.Seconds, 2), reader.GetInt64(9) != 0,
                 Rows.Text(reader, 10), Rows.Text(reader, 11), Rows.Real(reader, 12), reader.IsDBNull(13) ? null : reader.GetInt32(13), School(reader.GetString(14))));
         }
 
@@ -265,7 +266,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
             """;
         Rows.Bind(update, ("$id", id), ("$verdict", JsonNamingPolicy.KebabCaseLower.ConvertName(summary.Verdict.ToString())), ("$sentence", summary.Sentence),
             ("$peak", summary.PeakC.Count > 0 ? summary.PeakC.Values.Max() : null), ("$findings", summary.Findings),
-            ("$step", (long)Math.Round(summary.Seconds / Core.Simulation.Machine.StepSeconds)));
+            ("$step", (long)Math.Round(summary.Seconds / Core.Simulation.Steps.Seconds)));
         update.ExecuteNonQuery();
         StartStore.Replace(connection, id, summary.Starts);
     }

@@ -1,5 +1,6 @@
 using System.Threading.Channels;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using Microsoft.Data.Sqlite;
 
 namespace HardyEmber.Store;

@@ -1,5 +1,5 @@
 using System.Text.Json;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Web.Api;
 
 namespace HardyEmber.Web;

@@ -1,4 +1,5 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 using HardyEmber.Web.Api;
 using HardyEmber.Web.Demo;

@@ -1,4 +1,5 @@
 using System.Globalization;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 using OpenQA.Selenium;

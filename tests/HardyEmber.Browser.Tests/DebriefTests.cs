@@ -1,6 +1,7 @@
 using System.Globalization;
-using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 using OpenQA.Selenium;
 
@@ -83,7 +84,7 @@ public sealed class DebriefTests(BrowserFixture fixture) : IClassFixture<Browser
     [Fact]
     public async Task The_logbook_filters_pages_and_names_what_it_lists()
     {
-        var dark = new RunLog(Cockpit.Calm with { Pilot = "Ember", Aircraft = "tansy", Start = "turnaround" }, [new RunCommand(50, CommandKind.Set, "radio", "on"), new RunCommand(100, CommandKind.End)]);
+        var dark = new RunLog(Cockpit.Calm with { Pilot = "Ember", Aircraft = "tansy", Beginning = "turnaround" }, [new RunCommand(50, CommandKind.Set, "radio", "on"), new RunCommand(100, CommandKind.End)]);
         for (var i = 0; i < 55; i++)
         {
             await _page.Server.ImportAsync(dark);

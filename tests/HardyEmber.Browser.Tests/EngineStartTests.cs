@@ -1,6 +1,8 @@
 using System.Globalization;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 using OpenQA.Selenium;
 
@@ -18,7 +20,7 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
         var rehearsal = new Rehearsal(Repository.Fleet, header);
         var pilot = new ScriptedPilot(rehearsal);
         bool There(Cue cue) => cue is { Kind: CueKind.Act, Step.Id: var id } && id.StartsWith(from, StringComparison.Ordinal);
-        Assert.False(pilot.FlyUntil(() => rehearsal.Machine.StepIndex % Rehearsal.TickSteps == 2 && There(rehearsal.Tracker.Now())));
+        Assert.False(pilot.FlyUntil(() => rehearsal.Machine.StepIndex % Steps.PerTick == 2 && There(rehearsal.Tracker.Now())));
         var id = await _page.OpenLogAsync(new RunLog(header, [.. pilot.Log]));
         _page.Press("p");
         return id;

@@ -1,4 +1,4 @@
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Testing;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
@@ -11,7 +11,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
     private readonly Cockpit _page = new(fixture);
 
     private static RunHeader At(string aircraft, double oatC = 15, string start = "first") =>
-        Cockpit.Calm with { Aircraft = aircraft, Start = start, Conditions = new RunConditions(oatC, 0, 0, PressureAltitudeFt: 0) };
+        Cockpit.Calm with { Aircraft = aircraft, Beginning = start, Conditions = new RunConditions(oatC, 0, 0, PressureAltitudeFt: 0) };
 
     [Theory]
     [InlineData("sedge", "keyboard", -35)]

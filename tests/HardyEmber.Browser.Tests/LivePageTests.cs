@@ -1,5 +1,6 @@
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 using HardyEmber.Web.Live;
 using OpenQA.Selenium;
@@ -78,7 +79,7 @@ public sealed class LivePageTests(BrowserFixture fixture) : IClassFixture<Browse
         const string cue = "lamp-test";
         var rehearsal = new Rehearsal(Repository.Fleet, Cockpit.Calm);
         var pilot = new ScriptedPilot(rehearsal);
-        pilot.FlyUntil(() => rehearsal.Machine.StepIndex % Rehearsal.TickSteps == 2 && rehearsal.Tracker.Now() is { Kind: CueKind.Act, Step.Id: cue });
+        pilot.FlyUntil(() => rehearsal.Machine.StepIndex % Steps.PerTick == 2 && rehearsal.Tracker.Now() is { Kind: CueKind.Act, Step.Id: cue });
         await _page.OpenLogAsync(new RunLog(Cockpit.Calm, [.. pilot.Log]));
         _page.Press("p");
         // The log ends with the last act; the cue comes with the machine's next looks.

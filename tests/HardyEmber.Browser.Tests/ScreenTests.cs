@@ -1,4 +1,4 @@
-using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 using OpenQA.Selenium;
@@ -13,7 +13,7 @@ public sealed class ScreenTests(BrowserFixture fixture) : IClassFixture<BrowserF
     [Fact]
     public async Task A_windmill_restart_is_flown_above_the_decision_height_and_debriefed()
     {
-        await _page.OpenRunAsync(Cockpit.Calm with { Start = "air", Flight = new RunFlight(25000, 230, "right") });
+        await _page.OpenRunAsync(Cockpit.Calm with { Beginning = "air", Flight = new RunFlight(25000, 230, "right") });
         _page.UntilTrue(() => _page.Text("[aria-label='Height costs']").Contains("Left above the decision height", StringComparison.Ordinal), "the height costs");
         new Hands(_page).Follow("keyboard", () => _page.CueKind == "finished", 300);
         Assert.Contains("lit", _page.Text("[data-testid=envelope-word]"), StringComparison.Ordinal);

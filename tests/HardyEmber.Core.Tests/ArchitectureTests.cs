@@ -1,5 +1,5 @@
 using System.Xml.Linq;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 using NetArchTest.Rules;
 
@@ -28,6 +28,31 @@ public sealed class ArchitectureTests
         var references = XDocument.Load(path).Descendants("ProjectReference").Select(r => Path.GetFileNameWithoutExtension(r.Attribute("Include")!.Value.Replace('\\', '/')));
         Assert.All(references, r => Assert.Contains(r, allowed));
     }
+
+    /// <summary>The layers of the core, from top to bottom: each may use those below it.</summary>
+    private static readonly string[] Layers = ["Runs", "Judging", "Procedures", "Systems", "Simulation", "Conditions", "Definitions", "Numbers"];
+
+    public static TheoryData<string> LayersOfTheCore => [.. Layers];
+
+    [Theory]
+    [MemberData(nameof(LayersOfTheCore))]
+    public void No_layer_of_the_core_uses_one_above_it(string layer)
+    {
+        string[] above = [.. Layers.TakeWhile(l => l != layer).Select(Space)];
+        var types = Types.InAssembly(typeof(Fleet).Assembly).That().ResideInNamespace(Space(layer));
+        Assert.NotEmpty(types.GetTypes());
+        var result = types.ShouldNot().HaveDependencyOnAny(above).GetResult();
+        Assert.True(above.Length == 0 || result.IsSuccessful, $"{layer}: {string.Join(", ", result.FailingTypeNames ?? [])} use a layer above");
+    }
+
+    [Fact]
+    public void Every_type_of_the_core_stands_in_a_layer()
+    {
+        var homeless = typeof(Fleet).Assembly.GetTypes().Where(t => t.Namespace?.StartsWith("HardyEmber", StringComparison.Ordinal) == true && !Layers.Select(Space).Contains(t.Namespace));
+        Assert.Empty(homeless.Select(t => t.FullName));
+    }
+
+    private static string Space(string layer) => $"HardyEmber.Core.{layer}";
 
     [Theory]
     [InlineData("System.IO.File")]

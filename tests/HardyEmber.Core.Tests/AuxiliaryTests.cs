@@ -1,3 +1,4 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 
@@ -145,7 +146,7 @@ public sealed class AuxiliaryTests
     {
         var header = At("juniper");
         var rehearsal = new Rehearsal(Repository.Fleet, header);
-        _ = new Procedures.ScriptedPilot(rehearsal).Fly(1200);
+        _ = new ScriptedPilot(rehearsal).Fly(1200);
         Assert.Equal(0, rehearsal.Machine["aux.running"]);
         Assert.Equal(2, rehearsal.Machine["right.generator"] + rehearsal.Machine["left.generator"]);
     }

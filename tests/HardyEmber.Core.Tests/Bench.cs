@@ -1,6 +1,6 @@
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
@@ -49,7 +49,7 @@ internal sealed class Bench(RunHeader header, AircraftDefinition? aircraft = nul
 
     public Bench Run(double seconds)
     {
-        var until = Machine.StepIndex + (long)Math.Round(seconds / Machine.StepSeconds);
+        var until = Machine.StepIndex + (long)Math.Round(seconds / Steps.Seconds);
         while (Machine.StepIndex < until)
         {
             Machine.Step();

@@ -1,5 +1,5 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
-using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 

@@ -1,4 +1,4 @@
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;

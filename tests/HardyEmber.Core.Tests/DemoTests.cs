@@ -52,7 +52,7 @@ public sealed class DemoTests
     [InlineData("{\"format\":\"hardy-ember/squadron\",\"version\":1,\"flights\":[{\"days\":1}]}", "is not known")]
     public void A_squadron_that_is_none_names_its_fault(string text, string complaint)
     {
-        var e = Assert.Throws<FormatException>(() => Squadron.Read(new Aircraft.FleetFile("squadron.json", text)));
+        var e = Assert.Throws<FormatException>(() => Squadron.Read(new FleetFile("squadron.json", text)));
         Assert.Contains("squadron.json", e.Message, StringComparison.Ordinal);
         Assert.Contains(complaint, e.Message, StringComparison.Ordinal);
     }

@@ -1,5 +1,5 @@
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
@@ -213,7 +213,7 @@ public sealed class ElectricsTests
     public void Nothing_is_lit_for_a_moment_while_contactors_settle()
     {
         // Everything left on, then the battery: the only cautions in the stack are those that burn.
-        var bench = new Bench(At("tansy") with { Start = "turnaround", Seed = 8 }).Set("inverter-one", "on").Set("inverter-two", "on").Set("boost-pump", "on").Set("battery", "on").Run(1);
+        var bench = new Bench(At("tansy") with { Beginning = "turnaround", Seed = 8 }).Set("inverter-one", "on").Set("inverter-two", "on").Set("boost-pump", "on").Set("battery", "on").Run(1);
         foreach (var lamp in bench.Machine.Aircraft.Lamps.Where(l => l.Class is "caution" or "warning"))
         {
             Assert.True(bench[$"lamp.{lamp.Id}"] > 0.5 == bench[$"stack.{lamp.Id}"] > 0.5, lamp.Id);

@@ -1,6 +1,6 @@
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
@@ -69,7 +69,7 @@ public sealed class FleetTests
     public void Every_school_and_every_place_can_be_flown_to_launch_ready()
     {
         var fleet = Repository.Fleet;
-        var procedure = fleet.Procedures.Single(p => p.Aircraft == "juniper" && p.Starts.Contains("first"));
+        var procedure = fleet.Procedures.Single(p => p.Aircraft == "juniper" && p.Beginnings.Contains("first"));
         foreach (var place in fleet.Places)
         {
             foreach (var question in procedure.Schools)
@@ -96,7 +96,7 @@ public sealed class FleetTests
     [Fact]
     public void Every_first_crank_rests_on_light_tower_and_crew()
     {
-        foreach (var procedure in Repository.Fleet.Procedures.Where(p => p.Starts.Contains("first")))
+        foreach (var procedure in Repository.Fleet.Procedures.Where(p => p.Beginnings.Contains("first")))
         {
             var crank = procedure.Phases.SelectMany(p => p.Steps).First(s => s.Id.StartsWith("crank", StringComparison.Ordinal));
             var on = crank.After.Select(a => a.Step).ToList();

@@ -1,7 +1,7 @@
 using CsCheck;
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
@@ -24,7 +24,7 @@ internal static class RandomHands
         foreach (var act in acts)
         {
             machine.Apply(CommandFor(machine, act));
-            var until = machine.StepIndex + (long)(act.WaitS / Machine.StepSeconds);
+            var until = machine.StepIndex + (long)(act.WaitS / Steps.Seconds);
             while (machine.StepIndex < until)
             {
                 machine.Step();

@@ -1,6 +1,7 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
-using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;

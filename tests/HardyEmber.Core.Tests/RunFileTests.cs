@@ -1,4 +1,6 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;

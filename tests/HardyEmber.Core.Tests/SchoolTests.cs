@@ -1,5 +1,5 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
-using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 
@@ -8,7 +8,7 @@ namespace HardyEmber.Core.Tests;
 /// <summary>What good practitioners do differently: every choice can be flown, is carried by cues and judge, and has its price.</summary>
 public sealed class SchoolTests
 {
-    public static TheoryData<string> Procedures => [.. Repository.Fleet.Procedures.Where(p => p.Starts.Contains("first")).Select(p => p.Id)];
+    public static TheoryData<string> Procedures => [.. Repository.Fleet.Procedures.Where(p => p.Beginnings.Contains("first")).Select(p => p.Id)];
 
     private static RunHeader With(string aircraft, params (string Question, string Answer)[] school) =>
         Situations.Calm with { Aircraft = aircraft, School = school.ToDictionary(s => s.Question, s => s.Answer) };

@@ -1,6 +1,7 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
-using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
@@ -118,7 +119,7 @@ public sealed class StartCardTests
         var outlook = StartOutlook.For(Repository.Fleet, Situations.Calm with { Aircraft = type }, [], 0);
         Assert.True(outlook.AsPlanned is { Reached: true, ReadyS: > 100 }, $"{outlook.AsPlanned}");
         Assert.All(outlook.Options, o => Assert.True(o.Figures.Reached, $"{o}"));
-        var drills = Repository.Fleet.Procedures.First(p => p.Aircraft == type && p.Starts.Contains("first")).Drills;
+        var drills = Repository.Fleet.Procedures.First(p => p.Aircraft == type && p.Beginnings.Contains("first")).Drills;
         foreach (var engine in Repository.Fleet.FindAircraft(type).Engines)
         {
             foreach (var advice in StartAdvisor.All.Where(a => a.Urgency == Urgency.CutOff && a.Word != "no-rotation"))

@@ -1,6 +1,5 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Numbers;
-using HardyEmber.Core.Runs;
 using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 

@@ -1,8 +1,9 @@
 using System.Globalization;
 using CsCheck;
-using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
@@ -51,7 +52,7 @@ public sealed class TrajectoryTests
     public void A_machine_that_shares_names_is_the_one_that_wrote_them()
     {
         var fleet = Repository.Fleet;
-        foreach (var header in fleet.Procedures.SelectMany(p => p.Starts, (p, start) => (start == "air" ? Situations.Air : Situations.Calm) with { Aircraft = p.Aircraft, Start = start, Surprises = 2 }))
+        foreach (var header in fleet.Procedures.SelectMany(p => p.Beginnings, (p, start) => (start == "air" ? Situations.Air : Situations.Calm) with { Aircraft = p.Aircraft, Beginning = start, Surprises = 2 }))
         {
             var shares = fleet.Build(header);
             var first = new Machine(shares.Aircraft with { }, shares.Place, fleet.Faults, header); // another definition: no machine of it stands yet

@@ -1,7 +1,8 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
-using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
@@ -9,9 +10,9 @@ namespace HardyEmber.Core.Tests;
 /// <summary>The second start of the day: as the last pilot left it; and faults that nobody was told of.</summary>
 public sealed class TurnaroundTests
 {
-    private static RunHeader Turnaround(string aircraft, long seed) => Situations.Calm with { Aircraft = aircraft, Start = "turnaround", Seed = seed };
+    private static RunHeader Turnaround(string aircraft, long seed) => Situations.Calm with { Aircraft = aircraft, Beginning = "turnaround", Seed = seed };
 
-    public static TheoryData<string> Types => [.. Repository.Fleet.Procedures.Where(p => p.Starts.Contains("turnaround")).Select(p => p.Aircraft)];
+    public static TheoryData<string> Types => [.. Repository.Fleet.Procedures.Where(p => p.Beginnings.Contains("turnaround")).Select(p => p.Aircraft)];
 
     [Theory]
     [MemberData(nameof(Types))]
@@ -25,7 +26,7 @@ public sealed class TurnaroundTests
             Assert.All(control.LeftAt, left => Assert.InRange(counts.GetValueOrDefault(left.Key), draws * left.Value - 4 * Math.Sqrt(draws * left.Value), draws * left.Value + 4 * Math.Sqrt(draws * left.Value)));
         }
 
-        Assert.All(Repository.Fleet.FindAircraft(aircraft).Controls, c => Assert.False(LeftPositions.IsWrong(c, Turnaround(aircraft, 3) with { Start = "first" })));
+        Assert.All(Repository.Fleet.FindAircraft(aircraft).Controls, c => Assert.False(LeftPositions.IsWrong(c, Turnaround(aircraft, 3) with { Beginning = "first" })));
     }
 
     [Theory]
@@ -55,7 +56,7 @@ public sealed class TurnaroundTests
     [Fact]
     public void The_last_flight_left_battery_and_accumulators_less_than_full()
     {
-        Machine At(string start) => Repository.Fleet.Build(Situations.Calm with { Start = start });
+        Machine At(string start) => Repository.Fleet.Build(Situations.Calm with { Beginning = start });
         var (first, turnaround) = (At("first"), At("turnaround"));
         first.Step();
         turnaround.Step();

@@ -1,7 +1,8 @@
 using CsCheck;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
-using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
@@ -12,7 +13,7 @@ public sealed class WillNotTakeTests
     private static readonly Gen<RandomHands.Act[]> Acts = RandomHands.Any.Array[5, 40];
 
     private static readonly Gen<RunHeader> Headers = Gen.Select(RandomHands.OneOf(RandomHands.Types), RandomHands.OneOf("first", "turnaround"), Gen.Int[-35, 50], Gen.Int[1, 1000], Gen.Int[0, 3],
-        (aircraft, start, oat, seed, surprises) => Situations.Calm with { Aircraft = aircraft, Start = start, Seed = seed, Surprises = surprises, Conditions = new RunConditions(oat, 0, 0) });
+        (aircraft, start, oat, seed, surprises) => Situations.Calm with { Aircraft = aircraft, Beginning = start, Seed = seed, Surprises = surprises, Conditions = new RunConditions(oat, 0, 0) });
 
     /// <summary>What a rule calls its condition is what the machine does: never more, and without faults never less.</summary>
     [Fact]
@@ -33,7 +34,7 @@ public sealed class WillNotTakeTests
                     var now = machine.Signals.Values[index];
                     held[i] = condition.Holds(machine.Signals.Values) ? machine.StepIndex : held[i];
                     // Decisions fall five times a second: a signal may outlive its condition by that long.
-                    var could = machine.StepIndex - held[i] <= Rehearsal.TickSteps;
+                    var could = machine.StepIndex - held[i] <= Steps.PerTick;
                     switch (rule.Kind)
                     {
                         case RuleKind.Is:

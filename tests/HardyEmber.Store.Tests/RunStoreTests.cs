@@ -1,5 +1,7 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Store.Tests;
@@ -154,7 +156,7 @@ public sealed class RunStoreTests : IAsyncDisposable
         Assert.Equal("early", first[0].School["fuelOn"]);
         Assert.Equal(7, _store.List(new RunFilter(After: new RunKey(first[^1].Created, first[^1].Id))).Rows.Count);
         Assert.Equal((4, 4), (_store.List(new RunFilter(Pilot: "Ash")).Rows.Count, _store.List(new RunFilter(Pilot: "Ash", Limit: 1)).Total));
-        Assert.Equal(12, _store.List(new RunFilter(Start: "first", Aircraft: "juniper")).Total);
+        Assert.Equal(12, _store.List(new RunFilter(Beginning: "first", Aircraft: "juniper")).Total);
         Assert.Empty(_store.List(new RunFilter(Pilot: "'; DROP TABLE runs; --")).Rows);
         Assert.Equal(12, _store.Count());
     }

@@ -1,8 +1,9 @@
 using System.Net;
 using System.Text;
 using System.Text.Json;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using Microsoft.AspNetCore.SignalR;
 
 namespace HardyEmber.Testing;

@@ -1,4 +1,4 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 
 namespace HardyEmber.Testing;

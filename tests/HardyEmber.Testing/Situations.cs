@@ -1,4 +1,4 @@
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Testing;
 
@@ -12,7 +12,7 @@ public static class Situations
         Place = "skerrow-main",
         Spot = "A1",
         Seed = 7,
-        Start = "first",
+        Beginning = "first",
         Conditions = new RunConditions(15, 0, 0, PressureAltitudeFt: 0),
     };
 
@@ -20,5 +20,5 @@ public static class Situations
     public static RunHeader DemoDay { get; } = Calm with { Conditions = new RunConditions(-24, 310, 17, QnhHpa: 987) };
 
     /// <summary>Right engine flamed out at 25 000 ft and 230 kt, the left one lost.</summary>
-    public static RunHeader Air { get; } = Calm with { Start = "air", Flight = new RunFlight(25000, 230, "right") };
+    public static RunHeader Air { get; } = Calm with { Beginning = "air", Flight = new RunFlight(25000, 230, "right") };
 }

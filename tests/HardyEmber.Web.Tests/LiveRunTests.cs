@@ -1,6 +1,6 @@
 using System.Net.Http.Json;
 using System.Text.Json;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Testing;
 using HardyEmber.Web.Live;
 using Microsoft.AspNetCore.SignalR;
@@ -241,7 +241,7 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
     public async Task A_run_of_six_hours_ends_by_itself_and_is_judged()
     {
         // Close to the end by import: six hours of waiting are no test.
-        var header = System.Text.Json.JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line);
+        var header = System.Text.Json.JsonSerializer.Serialize(Pages.Header, Core.Definitions.FleetJson.Line);
         using var body = new StringContent(header + "\n{\"t\":21598,\"set\":\"battery\",\"to\":\"on\"}\n");
         using var response = await Server.Client.PostAsync(Pages.Path("/api/runs/import"), body);
         var id = (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;

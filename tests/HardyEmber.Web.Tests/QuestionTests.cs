@@ -1,8 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Testing;
 using Microsoft.AspNetCore.SignalR;
 
@@ -66,7 +65,7 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
     {
         async Task<List<JsonElement>> ListAsync(string start)
         {
-            using var response = await Server.Client.PostAsJsonAsync(Pages.Path("/api/positions"), Pages.Header with { Start = start }, FleetJson.Line);
+            using var response = await Server.Client.PostAsJsonAsync(Pages.Path("/api/positions"), Pages.Header with { Beginning = start }, FleetJson.Line);
             response.EnsureSuccessStatusCode();
             return [.. (await response.Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray()];
         }

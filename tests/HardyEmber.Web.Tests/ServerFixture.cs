@@ -15,7 +15,7 @@ public sealed class ServerFixture : IAsyncLifetime
 /// <summary>Shorthand of the tests.</summary>
 internal static class Pages
 {
-    public static Core.Runs.RunHeader Header { get; } = Situations.Calm with { Pilot = "Flint" };
+    public static Core.Definitions.RunHeader Header { get; } = Situations.Calm with { Pilot = "Flint" };
 
     public static Uri Path(string path) => ServerCalls.Path(path);
 }

@@ -112,7 +112,7 @@ public sealed class TroubleTests
     {
         var folder = Repository.TemporaryFolder();
         var file = Path.Combine(folder, "run.ndjson");
-        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line) + "\n{\"t\":1,\"set\":\"battery\",\"to\":\"on\"}\n{\"t\":30,\"end\":true}\n", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Definitions.FleetJson.Line) + "\n{\"t\":1,\"set\":\"battery\",\"to\":\"on\"}\n{\"t\":30,\"end\":true}\n", TestContext.Current.CancellationToken);
         var csv = Path.Combine(folder, "out.csv");
         var json = Path.Combine(folder, "out.json");
         var (code, error, output) = await Programs.RunForOutputAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv, "--findings", json);
@@ -131,7 +131,7 @@ public sealed class TroubleTests
     public async Task Sim_repeats_a_header_with_progress_and_refuses_counts_and_wear_that_are_none()
     {
         var file = Path.Combine(Repository.TemporaryFolder(), "header.ndjson");
-        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header with { Aircraft = "teasel", Loading = null }, Core.Aircraft.FleetJson.Line) + "\n", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header with { Aircraft = "teasel", Loading = null }, Core.Definitions.FleetJson.Line) + "\n", TestContext.Current.CancellationToken);
         var (code, error, output) = await Programs.RunForOutputAsync("HardyEmber.Cli", "sim", file, "--repeat", "200", "--wear", "0.2");
         Assert.Equal(0, code);
         Assert.Contains("200 of 200 starts", error, StringComparison.Ordinal);
@@ -155,7 +155,7 @@ public sealed class TroubleTests
     {
         var folder = Repository.TemporaryFolder();
         var file = Path.Combine(folder, "bad.ndjson");
-        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line) + "\n" + commands, TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Definitions.FleetJson.Line) + "\n" + commands, TestContext.Current.CancellationToken);
         var csv = Path.Combine(folder, "out.csv");
         var (code, error) = await Programs.RunAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv);
         Assert.Equal(2, code);
@@ -186,7 +186,7 @@ public sealed class TroubleTests
     {
         var folder = Repository.TemporaryFolder();
         var header = Path.Combine(folder, "header.ndjson");
-        await File.WriteAllTextAsync(header, JsonSerializer.Serialize(Pages.Header, Core.Aircraft.FleetJson.Line), TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(header, JsonSerializer.Serialize(Pages.Header, Core.Definitions.FleetJson.Line), TestContext.Current.CancellationToken);
         var (code, _, flown) = await Programs.RunForOutputAsync("HardyEmber.Cli", "fly", header);
         Assert.Equal(0, code);
         using var reader = new StringReader(flown);

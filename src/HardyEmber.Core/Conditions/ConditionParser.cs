@@ -16,12 +16,12 @@ namespace HardyEmber.Core.Conditions;
 /// </summary>
 public sealed partial class ConditionParser
 {
-    private readonly SignalTable _signals;
+    private readonly IVocabulary _signals;
     private readonly List<string> _tokens;
     private readonly string _text;
     private int _at;
 
-    private ConditionParser(string text, SignalTable signals)
+    private ConditionParser(string text, IVocabulary signals)
     {
         _text = text;
         _signals = signals;
@@ -34,7 +34,7 @@ public sealed partial class ConditionParser
 
     /// <summary>Compiles a condition; an empty or missing text always holds.</summary>
     /// <exception cref="FormatException">The text is malformed or names a signal or position that does not exist.</exception>
-    public static Condition Parse(string? text, SignalTable signals)
+    public static Condition Parse(string? text, IVocabulary signals)
     {
         if (string.IsNullOrWhiteSpace(text))
         {

@@ -1,8 +1,8 @@
 using System.Globalization;
-using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Judging;
 

@@ -1,7 +1,8 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
-using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Judging;
 

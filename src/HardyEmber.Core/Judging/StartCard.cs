@@ -1,5 +1,4 @@
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Judging;

@@ -1,5 +1,6 @@
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Judging;
 

@@ -1,5 +1,3 @@
-using HardyEmber.Core.Systems;
-
 namespace HardyEmber.Core.Numbers;
 
 /// <summary>Altimeter settings.</summary>

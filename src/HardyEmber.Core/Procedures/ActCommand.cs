@@ -1,5 +1,6 @@
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Procedures;
 

@@ -2,9 +2,9 @@ using System.Collections.Concurrent;
 using System.Globalization;
 using System.Runtime.CompilerServices;
 using System.Text.Json;
-using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
-using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Procedures;
 
@@ -48,7 +48,7 @@ internal sealed class Checklist
         var definition = Definition = compiled.Definition;
         (Drills, Ready) = (compiled.Drills, compiled.Ready);
         var header = machine.Header;
-        bool InForce(StepDefinition s) => Taught(s.School, s, header.School, definition) && (s.OnlyStart ?? header.Start) == header.Start;
+        bool InForce(StepDefinition s) => Taught(s.School, s, header.School, definition) && (s.OnlyBeginning ?? header.Beginning) == header.Beginning;
         Items = [.. compiled.Steps.Where(i => InForce(i.Definition)).Select(i => i with { })]; // what a step relies on is this school's own
         Places = Items.Select((item, i) => (item.Definition.Id, i)).ToDictionary(p => p.Id, p => p.i);
         foreach (var item in Items)
@@ -82,7 +82,7 @@ internal sealed class Checklist
         var answers = p.Schools.Select(s => ProcedureTracker.Answer(p, header.School, s.Id)).ToList();
         string? Answered(string question) => p.Schools.Any(s => s.Id == question) ? ProcedureTracker.Answer(p, header.School, question) : null;
         var first = Answered("firstEngine") ?? header.Flight?.Dead ?? aircraft.Engines[0].Id;
-        return All.GetOrCreateValue(p).GetOrAdd($"{header.Start}/{first}/{string.Join(' ', answers)}", _ =>
+        return All.GetOrCreateValue(p).GetOrAdd($"{header.Beginning}/{first}/{string.Join(' ', answers)}", _ =>
         {
             var second = aircraft.Engines.FirstOrDefault(e => e.Id != first)?.Id ?? first;
             var fuelOn = Answered("fuelOn") is { } chosen ? aircraft.Engine.FuelOnN2Pct[chosen] : aircraft.Engine.FuelOnMinN2Pct;

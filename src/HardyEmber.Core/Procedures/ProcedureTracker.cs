@@ -1,5 +1,7 @@
 using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Procedures;
 
@@ -178,16 +180,16 @@ public sealed class ProcedureTracker
     }
 
     /// <summary>Whether this command is the act of the step.</summary>
-    public static bool IsActOf(TrackedStep step, Runs.RunCommand command)
+    public static bool IsActOf(TrackedStep step, RunCommand command)
     {
         ArgumentNullException.ThrowIfNull(step);
         ArgumentNullException.ThrowIfNull(command);
         var act = step.Definition.Act;
         return command.Kind switch
         {
-            Runs.CommandKind.Set => act.Set == command.Target && (act.To == command.Position || act.Circle || act.Signal is not null),
-            Runs.CommandKind.Hold => act.Hold == command.Target && act.To == command.Position,
-            Runs.CommandKind.Look => act.Look == command.Target,
+            CommandKind.Set => act.Set == command.Target && (act.To == command.Position || act.Circle || act.Signal is not null),
+            CommandKind.Hold => act.Hold == command.Target && act.To == command.Position,
+            CommandKind.Look => act.Look == command.Target,
             _ => false,
         };
     }

@@ -1,6 +1,5 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
-using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Runs;

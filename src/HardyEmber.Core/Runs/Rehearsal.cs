@@ -1,7 +1,8 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Runs;
 
@@ -11,8 +12,6 @@ namespace HardyEmber.Core.Runs;
 /// </summary>
 public sealed class Rehearsal
 {
-    public const int TickSteps = 10;
-
     /// <exception cref="FormatException">The header names something that does not exist.</exception>
     /// <param name="coarse">For an estimate: see <see cref="Machine.Coarse"/>.</param>
     public Rehearsal(Fleet fleet, RunHeader header, bool coarse = false)
@@ -46,7 +45,7 @@ public sealed class Rehearsal
     public void Step()
     {
         Machine.Step();
-        if (Machine.StepIndex % TickSteps == 1)
+        if (Machine.StepIndex % Steps.PerTick == 1)
         {
             Tracker.Update(Machine.Time);
             Judge.Look();

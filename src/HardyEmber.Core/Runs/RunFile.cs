@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Runs;
@@ -28,9 +28,6 @@ public static class RunFile
     /// <summary>Longest file accepted, bytes.</summary>
     public const long MaxBytes = 8 << 20;
     private const int MaxLine = 64 << 10;
-
-    /// <summary>Latest time accepted, seconds.</summary>
-    public const double MaxSeconds = 6 * 3600;
 
     private sealed record Line
     {
@@ -135,12 +132,12 @@ public static class RunFile
     private static RunCommand ReadCommand(string text, int line, List<RunCommand> before)
     {
         var raw = JsonSerializer.Deserialize<Line>(text, FleetJson.Line) ?? throw new RunFileException(line, "line", "a command is missing");
-        if (raw.T is not { } t || !(t >= 0 && t <= MaxSeconds))
+        if (raw.T is not { } t || !(t >= 0 && t <= RunHeader.MaxSeconds))
         {
-            throw new RunFileException(line, "t", FormattableString.Invariant($"a time from 0 to {MaxSeconds} s is needed"));
+            throw new RunFileException(line, "t", FormattableString.Invariant($"a time from 0 to {RunHeader.MaxSeconds} s is needed"));
         }
 
-        var step = (long)Math.Round(t / Machine.StepSeconds);
+        var step = (long)Math.Round(t / Steps.Seconds);
         if (before.Count > 0 && before[^1].Step > step)
         {
             throw new RunFileException(line, "t", FormattableString.Invariant($"{t} s is before the command above it ({before[^1].Time} s)"));

@@ -1,6 +1,5 @@
 using System.Text.Json;
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Runs;
 

@@ -1,7 +1,8 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Runs;
 
@@ -101,7 +102,7 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var until = m.Time + AheadS;
         var finished = pilot.FlyUntil(() =>
         {
-            if (curves is not null && m.StepIndex % Rehearsal.TickSteps == 0)
+            if (curves is not null && m.StepIndex % Steps.PerTick == 0)
             {
                 foreach (var (id, track) in tracks)
                 {

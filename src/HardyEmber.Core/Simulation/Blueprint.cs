@@ -1,7 +1,7 @@
 using System.Collections.Concurrent;
 using System.Runtime.CompilerServices;
-using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
 

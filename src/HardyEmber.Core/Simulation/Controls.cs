@@ -1,6 +1,6 @@
 using System.Globalization;
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
 

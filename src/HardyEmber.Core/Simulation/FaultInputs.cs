@@ -4,7 +4,7 @@ namespace HardyEmber.Core.Simulation;
 
 /// <summary>
 /// The places where a fault can take hold of the machine: named factors that the systems read each step.
-/// A fault (data, see <see cref="Aircraft.FaultDefinition"/>) sets one input to a value from its onset on.
+/// A fault (data, see <see cref="Definitions.FaultDefinition"/>) sets one input to a value from its onset on.
 /// </summary>
 public sealed class FaultInputs : INameKeeper
 {

@@ -1,5 +1,4 @@
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
 
@@ -39,7 +38,7 @@ public sealed class FaultSchedule
                 throw new FormatException(FormattableString.Invariant($"faults.level: \"{fault.Code}\" takes {definition.MinLevel} to {definition.MaxLevel}"));
             }
 
-            _due.Add(((long)Math.Round(fault.At / Machine.StepSeconds), index, level));
+            _due.Add(((long)Math.Round(fault.At / Steps.Seconds), index, level));
         }
 
         _due.Sort((a, b) => a.Step.CompareTo(b.Step));

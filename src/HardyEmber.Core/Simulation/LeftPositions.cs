@@ -1,5 +1,4 @@
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
 
@@ -12,7 +11,7 @@ public static class LeftPositions
     {
         ArgumentNullException.ThrowIfNull(control);
         ArgumentNullException.ThrowIfNull(header);
-        if (header.Start != "turnaround")
+        if (header.Beginning != "turnaround")
         {
             return (control.Default, control.DefaultNumber);
         }

@@ -1,7 +1,6 @@
 using System.Runtime.CompilerServices;
-using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
 

@@ -8,9 +8,9 @@ namespace HardyEmber.Core.Simulation;
 /// </summary>
 internal sealed class Pacer
 {
-    private const double TickSeconds = Machine.StepSeconds * Machine.SlowEvery;
+    private const double TickSeconds = Steps.Seconds * Steps.PerTick;
     private const long LongestTicks = (long)(MachineSystem.Drifting / TickSeconds + 0.5);
-    private const long LongestSteps = LongestTicks * Machine.SlowEvery;
+    private const long LongestSteps = LongestTicks * Steps.PerTick;
     private readonly MachineSystem[] _systems;
     private readonly long[] _slowAt, _dueAt;
     private readonly ulong _all;
@@ -52,7 +52,7 @@ internal sealed class Pacer
                 _slowAt[i] = until;
                 if (_systems[i].PaceS < MachineSystem.Asleep)
                 {
-                    _systems[i].Slow(behind * Machine.StepSeconds);
+                    _systems[i].Slow(behind * Steps.Seconds);
                 }
             }
         }
@@ -67,10 +67,10 @@ internal sealed class Pacer
         {
             var i = Take(ref due);
             var system = _systems[i];
-            system.Slow((step - _slowAt[i]) * Machine.StepSeconds);
+            system.Slow((step - _slowAt[i]) * Steps.Seconds);
             _slowAt[i] = step;
             var ticks = coarse ? (long)Math.Clamp(system.PaceS / TickSeconds + 1e-6, 1, LongestTicks) : 1;
-            _dueAt[i] = system.PaceS >= MachineSystem.Asleep ? long.MaxValue : ticks < LongestTicks ? step + ticks * Machine.SlowEvery : boundary;
+            _dueAt[i] = system.PaceS >= MachineSystem.Asleep ? long.MaxValue : ticks < LongestTicks ? step + ticks * Steps.PerTick : boundary;
         }
 
         Woken = false;

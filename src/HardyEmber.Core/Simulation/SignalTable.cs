@@ -1,50 +1,13 @@
 using System.Runtime.CompilerServices;
+using HardyEmber.Core.Conditions;
 
 namespace HardyEmber.Core.Simulation;
-
-public enum SignalKind
-{
-    /// <summary>A measured value with a unit.</summary>
-    Number,
-
-    /// <summary>Yes or no, stored as 1 or 0.</summary>
-    Flag,
-
-    /// <summary>A control with named positions, stored as the position's index.</summary>
-    Positions,
-}
-
-/// <summary>One entry of the signal table.</summary>
-/// <param name="Index">Its place in <see cref="SignalTable.Values"/>.</param>
-/// <param name="Name">Unique name, e.g. <c>right.n2</c>.</param>
-/// <param name="Unit">Unit of the stored value as shown to the pilot; empty where it has none.</param>
-/// <param name="ByHand">It moves by commands alone: a control, or what was looked at.</param>
-/// <param name="Quantum">Step to which the value is rounded when it is sent or exported.</param>
-/// <param name="Hidden">No instrument shows it: the debrief and the judge know it, a pilot cannot look at it.</param>
-public sealed record SignalInfo(int Index, string Name, SignalKind Kind, string Unit, double Quantum, IReadOnlyList<string> Positions, bool ByHand = false, bool Hidden = false)
-{
-    /// <summary>Index of a named position, or −1.</summary>
-    public int PositionOf(string word) => PlaceOf(word, Positions);
-
-    internal static int PlaceOf(string word, IReadOnlyList<string> positions)
-    {
-        for (var i = 0; i < positions.Count; i++)
-        {
-            if (positions[i] == word)
-            {
-                return i;
-            }
-        }
-
-        return -1;
-    }
-}
 
 /// <summary>
 /// Every value that can be read, commanded or lit, in one flat array: controls, measured signals and lamps alike.
 /// One table means one way to write conditions, send frames, record telemetry and compare two trajectories.
 /// </summary>
-public sealed class SignalTable : INameKeeper
+public sealed class SignalTable : INameKeeper, IVocabulary
 {
     /// <summary>Prefix of the flag that says that the pilot has looked at a control or signal.</summary>
     public const string SeenPrefix = "seen.";

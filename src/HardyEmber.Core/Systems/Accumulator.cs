@@ -1,4 +1,4 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
@@ -24,7 +24,7 @@ public sealed class Accumulator
         _d = definition;
         var oat = context.Header.Conditions.OatC;
         // Nitrogen loses pressure with temperature; crews top up, but not fully.
-        var fill = context.Header.Start == "turnaround" ? context.Random($"{signal}-left").Between(0.80, 0.97) : context.Random(signal).Between(0.97, 1.0);
+        var fill = context.Header.Beginning == "turnaround" ? context.Random($"{signal}-left").Between(0.80, 0.97) : context.Random(signal).Between(0.97, 1.0);
         _prechargePsi = _d.PrechargePsi * (1 - 0.0012 * Math.Clamp(15 - oat, -40, 100));
         Psi = _d.FullPsi * (1 - 0.0012 * Math.Max(0, 15 - oat)) * fill;
         _fluid = FluidAt(Psi);

@@ -1,5 +1,5 @@
 using System.Globalization;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
@@ -42,7 +42,7 @@ public sealed class AuxiliaryUnit : MachineSystem
         _stop = context.Switch(_d.StopWhen, "auxiliaryUnit.stopWhen");
         _generator = context.Switch(_d.GeneratorSwitch, "auxiliaryUnit.generatorSwitch");
         var s = context.Signals;
-        var warm = context.Header.Start == "turnaround" ? context.Random("aux-left").Between(20, 90) : 0;
+        var warm = context.Header.Beginning == "turnaround" ? context.Random("aux-left").Between(20, 90) : 0;
         _ambientC = context.Header.Conditions.OatC;
         _gasC = _ambientC + warm;
         _accelPctPerS = AccelerationFor(_d);

@@ -1,4 +1,4 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
@@ -42,7 +42,7 @@ public sealed class Battery
         _holds = s.AddFlag("battery.holds", true);
         _health = context.Faults.Add("battery.health", 1);
         // A parked jet's battery is rarely quite full; one that has just flown a little less so.
-        var share = context.Header.Start == "turnaround" ? context.Random("battery-left").Between(0.72, 0.95) : context.Random("battery").Between(0.9, 1.0);
+        var share = context.Header.Beginning == "turnaround" ? context.Random("battery-left").Between(0.72, 0.95) : context.Random("battery").Between(0.9, 1.0);
         _chargeAh = _capacityAh * share;
 
         if (context.Explains)

@@ -1,3 +1,4 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
@@ -11,16 +12,16 @@ public sealed class Boxes : MachineSystem
     private const double HoldUpS = 0.2;
     private readonly Box[] _boxes;
     private readonly Switch _coolingOn;
-    private readonly Aircraft.CoolingDefinition _cooling;
+    private readonly CoolingDefinition _cooling;
     private readonly AirSupply _air;
     private readonly double _ambientC;
     private readonly int _cabinet, _cooled, _tripped;
     private double _cabinetC;
     private double[] _v = [];
 
-    private sealed class Box(Aircraft.BoxDefinition definition, Load load, Switch needs, int powered, int ready, int left)
+    private sealed class Box(BoxDefinition definition, Load load, Switch needs, int powered, int ready, int left)
     {
-        public Aircraft.BoxDefinition Definition { get; } = definition;
+        public BoxDefinition Definition { get; } = definition;
         public Load Load { get; } = load;
         public Switch Needs { get; } = needs;
         public int Powered { get; } = powered;

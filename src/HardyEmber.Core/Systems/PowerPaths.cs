@@ -1,5 +1,3 @@
-using HardyEmber.Core.Simulation;
-
 namespace HardyEmber.Core.Systems;
 
 /// <summary>What would go dark.</summary>

@@ -1,4 +1,5 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;

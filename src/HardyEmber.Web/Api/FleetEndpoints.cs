@@ -1,6 +1,4 @@
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Numbers;
-using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
@@ -11,9 +9,9 @@ namespace HardyEmber.Web.Api;
 
 public sealed record FleetView(IReadOnlyList<AircraftView> Aircraft, IReadOnlyList<PlaceDefinition> Places);
 
-public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<StartView> Starts, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb, IReadOnlyList<FaultView> Faults);
+public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<BeginningView> Beginnings, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb, IReadOnlyList<FaultView> Faults);
 
-public sealed record StartView(string Start, string Title, IReadOnlyList<SchoolQuestion> Schools);
+public sealed record BeginningView(string Beginning, string Title, IReadOnlyList<SchoolQuestion> Schools);
 
 /// <summary>A fault that this aircraft can have.</summary>
 /// <param name="Engine">It belongs to one engine.</param>
@@ -72,7 +70,7 @@ internal static class FleetEndpoints
     {
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
             [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
-                [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).SelectMany(p => p.Starts, (p, start) => new StartView(start, p.Title, p.Schools))],
+                [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).SelectMany(p => p.Beginnings, (p, beginning) => new BeginningView(beginning, p.Title, p.Schools))],
                 [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a)))],
             fleet.Places))
             .WithName("GetFleet");

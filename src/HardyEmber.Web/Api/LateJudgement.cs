@@ -1,4 +1,3 @@
-using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 

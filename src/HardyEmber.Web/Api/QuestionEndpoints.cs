@@ -1,4 +1,4 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
@@ -30,7 +30,7 @@ internal static class QuestionEndpoints
             {
                 _ = fleet.Build(header);
                 return TypedResults.Ok<IReadOnlyList<StandsAt>>([.. fleet.FindAircraft(header.Aircraft).Controls
-                    .Where(c => c.Only != (header.Start == "air" ? "ground" : "air") && c.Sprung.Count == 0)
+                    .Where(c => c.Only != (header.Beginning == "air" ? "ground" : "air") && c.Sprung.Count == 0)
                     .Select(c => Stands(c, header))]);
             }
             catch (FormatException e)
@@ -50,7 +50,7 @@ internal static class QuestionEndpoints
 
     private static async Task<Results<Ok<T>, ProblemHttpResult>> AskAsync<T>(string id, double? at, Fleet fleet, RunStore store, LiveRuns live, Func<Machine, T> question, string field)
     {
-        if (at is < 0 or > RunFile.MaxSeconds or double.NaN)
+        if (at is < 0 or > RunHeader.MaxSeconds or double.NaN)
         {
             return Problems.Bad("at", "a time within the run is needed");
         }
@@ -67,7 +67,7 @@ internal static class QuestionEndpoints
                 return Problems.NoRun(id);
             }
 
-            var until = at is { } t ? (long)Math.Round(t / Machine.StepSeconds) : stored.ProgressStep;
+            var until = at is { } t ? (long)Math.Round(t / Steps.Seconds) : stored.ProgressStep;
             var before = stored.Log with { Commands = [.. stored.Log.Commands.Where(c => c.Step <= until && c.Kind != CommandKind.End)] };
             return TypedResults.Ok(question(Rehearsal.Replay(fleet, before, until).Machine));
         }

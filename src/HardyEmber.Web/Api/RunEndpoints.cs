@@ -1,8 +1,9 @@
 using System.Globalization;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 using HardyEmber.Store;
 using HardyEmber.Web.Live;
 using HardyEmber.Web.Work;
@@ -37,14 +38,14 @@ internal static class RunEndpoints
 
     public static void MapRuns(this RouteGroupBuilder api)
     {
-        api.MapGet("/runs", Results<Ok<RunPage>, ProblemHttpResult> (RunStore store, string? pilot, string? verdict, string? aircraft, string? start, int? limit, DateTimeOffset? before, string? beforeId) =>
+        api.MapGet("/runs", Results<Ok<RunPage>, ProblemHttpResult> (RunStore store, string? pilot, string? verdict, string? aircraft, string? beginning, int? limit, DateTimeOffset? before, string? beforeId) =>
         {
             if (before is null != beforeId is null)
             {
                 return Problems.Bad("beforeId", "the next page needs time and id of the last row: before and beforeId");
             }
 
-            var (rows, total) = store.List(new RunFilter(pilot, verdict, aircraft, start, limit ?? 50, before is { } time ? new RunKey(time, beforeId!) : null));
+            var (rows, total) = store.List(new RunFilter(pilot, verdict, aircraft, beginning, limit ?? 50, before is { } time ? new RunKey(time, beforeId!) : null));
             return TypedResults.Ok(new RunPage(rows, total));
         }).WithName("ListRuns");
 
@@ -110,13 +111,13 @@ internal static class RunEndpoints
                 return Problems.NoRun(id);
             }
 
-            var reached = Math.Max(live.Live(id)?.StepIndex ?? 0, run.ProgressStep) * Machine.StepSeconds;
+            var reached = Math.Max(live.Live(id)?.StepIndex ?? 0, run.ProgressStep) * Steps.Seconds;
             if (!(fork.At >= 0 && fork.At <= reached))
             {
                 return Problems.Bad("at", string.Create(CultureInfo.InvariantCulture, $"a time within the run is needed: 0 to {reached:0.##} s"));
             }
 
-            var step = (long)Math.Round(fork.At / Machine.StepSeconds);
+            var step = (long)Math.Round(fork.At / Steps.Seconds);
             var commands = run.Log.Commands.Where(c => c.Step <= step && c.Kind != CommandKind.End).ToList();
             var copy = await store.CreateAsync(new RunLog(run.Log.Header, commands), DateTimeOffset.UtcNow, id, step).ConfigureAwait(false);
             return TypedResults.Created($"/api/runs/{copy}", new CreatedRun(copy));
@@ -145,7 +146,7 @@ internal static class RunEndpoints
         return new DebriefView(run.Id, run.Log.Header, tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
             [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
-            new TraceView(1 / (TraceEverySteps * Machine.StepSeconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c)),
+            new TraceView(1 / (TraceEverySteps * Steps.Seconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c)),
             RunSummary.Of(rehearsal), named.Distinct().ToDictionary(n => n, LabelOf),
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage);
     }

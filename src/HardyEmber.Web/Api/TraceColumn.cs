@@ -1,5 +1,6 @@
 using System.Collections;
-using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Web.Api;
 

@@ -1,6 +1,6 @@
+using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
-using HardyEmber.Core.Runs;
-using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Web.Live;
 

@@ -1,6 +1,7 @@
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 using HardyEmber.Store;
 
 namespace HardyEmber.Web.Live;
@@ -14,7 +15,7 @@ public sealed class LiveRun
 {
     /// <summary>Longest wall time caught up at once: a stalled server does not fling the engine forward.</summary>
     public static readonly TimeSpan MostCaughtUp = TimeSpan.FromSeconds(0.5);
-    private static readonly TimeSpan OneStep = TimeSpan.FromSeconds(Machine.StepSeconds);
+    private static readonly TimeSpan OneStep = TimeSpan.FromSeconds(Steps.Seconds);
 
     private readonly Mailbox _mailbox = new();
     private readonly StoreWriter _writer;
@@ -277,7 +278,7 @@ public sealed class LiveRun
         }
 
         _owed += (wall < MostCaughtUp ? wall : MostCaughtUp) * _rate;
-        while (_owed >= OneStep && Machine.Time < RunFile.MaxSeconds)
+        while (_owed >= OneStep && Machine.Time < RunHeader.MaxSeconds)
         {
             Step();
             _owed -= OneStep;
@@ -298,7 +299,7 @@ public sealed class LiveRun
             if (_viewers.Count > 0 && !_closed)
             {
                 Advance();
-                if (!Machine.Ended && Machine.Time >= RunFile.MaxSeconds)
+                if (!Machine.Ended && Machine.Time >= RunHeader.MaxSeconds)
                 {
                     await EndAsync().ConfigureAwait(false); // no run file is longer
                 }

@@ -1,6 +1,9 @@
+using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Web.Live;
 
@@ -145,5 +148,5 @@ internal sealed class Published
     /// <summary>The whole, for a page that joins or has missed something.</summary>
     public Snapshot Whole(string id, string? parent, HistoryView history, bool fresh, Role role) =>
         new(id, _run.Machine.Header with { Faults = [], Surprises = 0 }, _run.Tracker.Definition.Title, Views.Of(_run.Tracker),
-            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunFile.MaxSeconds);
+            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunHeader.MaxSeconds);
 }

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Store;
 using Microsoft.AspNetCore.SignalR;
 

@@ -1,4 +1,5 @@
-using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Web.Live;
 

@@ -1,4 +1,4 @@
-using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Web.Live;
 

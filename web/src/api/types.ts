@@ -316,7 +316,7 @@ export interface components {
             id: string;
             name: string;
             role: string;
-            starts: components["schemas"]["StartView"][];
+            beginnings: components["schemas"]["BeginningView"][];
             engines: string[];
             /** Format: double */
             internalFuelLb: number;
@@ -351,6 +351,11 @@ export interface components {
              * @description How long one start attempt draws it, seconds.
              */
             attemptS: number;
+        };
+        BeginningView: {
+            beginning: string;
+            title: string;
+            schools: components["schemas"]["SchoolQuestion"][];
         };
         BusDefinition: {
             id: string;
@@ -1004,7 +1009,7 @@ export interface components {
             aircraft: string;
             place: string;
             pilot: string;
-            start: string;
+            beginning: string;
             mode: string;
             parent: null | string;
             /** Format: double */
@@ -1460,11 +1465,6 @@ export interface components {
             /** Format: double */
             reactionS: null | number;
         };
-        StartView: {
-            start: string;
-            title: string;
-            schools: components["schemas"]["SchoolQuestion"][];
-        };
         /** @description The engine starts of a run beside what was to be expected and what this pilot did before. */
         StartsView: {
             cards: components["schemas"]["StartCard"][];
@@ -1638,7 +1638,7 @@ export interface operations {
                 pilot?: string;
                 verdict?: string;
                 aircraft?: string;
-                start?: string;
+                beginning?: string;
                 limit?: number;
                 before?: string;
                 beforeId?: string;

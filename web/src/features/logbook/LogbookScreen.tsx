@@ -22,11 +22,11 @@ interface Filter {
   pilot: string;
   verdict: string;
   aircraft: string;
-  start: string;
+  beginning: string;
 }
 
 export default function LogbookScreen() {
-  const [filter, setFilter] = useState<Filter>({ pilot: "", verdict: "", aircraft: "", start: "" });
+  const [filter, setFilter] = useState<Filter>({ pilot: "", verdict: "", aircraft: "", beginning: "" });
   const fleet = useQuery({ queryKey: ["fleet"], queryFn: api.fleet, staleTime: Infinity });
   const pilots = useQuery({ queryKey: ["pilots"], queryFn: api.pilots });
   const runs = useInfiniteQuery({
@@ -49,7 +49,7 @@ export default function LogbookScreen() {
           <h1 className="mr-auto text-2xl font-bold">Logbook</h1>
           {choice("pilot", "Callsign", "every callsign", pilots.data?.map((p) => [p, p] as const) ?? [])}
           {choice("aircraft", "Type", "every type", fleet.data?.aircraft.map((a) => [a.id, a.name] as const) ?? [])}
-          {choice("start", "Beginning", "every beginning", Object.entries(beginnings))}
+          {choice("beginning", "Beginning", "every beginning", Object.entries(beginnings))}
           {choice("verdict", "Verdict", "every verdict", Object.entries(verdicts).map(([id, v]) => [id, v.word] as const))}
           <Import />
         </div>
@@ -103,7 +103,7 @@ export default function LogbookScreen() {
 function Row({ run: r, fleet }: { run: Run; fleet?: Schemas["FleetView"] }) {
   const v = r.ended && r.verdict ? verdicts[r.verdict] : undefined;
   const aircraft = fleet?.aircraft.find((a) => a.id === r.aircraft);
-  const schools = aircraft?.starts.find((s) => s.start === r.start)?.schools ?? [];
+  const schools = aircraft?.beginnings.find((s) => s.beginning === r.beginning)?.schools ?? [];
   // Only what was chosen otherwise than the first answer is worth a word.
   const chosen = Object.entries(r.school).flatMap(([question, answer]) => {
     const asked = schools.find((s) => s.id === question);
@@ -115,7 +115,7 @@ function Row({ run: r, fleet }: { run: Run; fleet?: Schemas["FleetView"] }) {
       <td className="px-3">{r.pilot || "–"}</td>
       <td className="px-3">{aircraft?.name ?? r.aircraft}</td>
       <td className="px-3 text-xs whitespace-nowrap">
-        {beginnings[r.start] ?? r.start}
+        {beginnings[r.beginning] ?? r.beginning}
         {r.parent && <span className="text-pale"> · fork</span>}
       </td>
       <td className="max-w-44 truncate px-3 text-xs" title={chosen.join(", ")}>

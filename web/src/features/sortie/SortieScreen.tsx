@@ -11,7 +11,7 @@ import { FaultPicker } from "./FaultPicker";
 import { HardwareList } from "./HardwareList";
 import { badNumber, firstSituation, headerOf, jetOf, weatherOf, type Situation } from "./situation";
 
-const startWords: Record<string, string> = {
+const beginningWords: Record<string, string> = {
   first: "Everything off, everything where it belongs",
   turnaround: "As the last pilot left it: sweep before power",
   air: "One engine, flown against falling height",
@@ -39,7 +39,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
   const set = (part: Partial<Situation>) => setS((before) => ({ ...before, ...part }));
   const aircraft = fleet.aircraft.find((a) => a.id === s.aircraft)!;
   const place = fleet.places.find((p) => p.id === s.place)!;
-  const start = aircraft.starts.find((x) => x.start === s.start);
+  const beginning = aircraft.beginnings.find((x) => x.beginning === s.beginning);
   const [bench, setBench] = useState(false);
   const wrong = badNumber(s);
   const header = headerOf(s, aircraft);
@@ -72,7 +72,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
               type="button"
               role="radio"
               aria-checked={s.aircraft === a.id}
-              onClick={() => set({ ...jetOf(a), start: a.starts.some((x) => x.start === s.start) ? s.start : "first" })}
+              onClick={() => set({ ...jetOf(a), beginning: a.beginnings.some((x) => x.beginning === s.beginning) ? s.beginning : "first" })}
               className={`rounded border px-3 py-1.5 text-left ${s.aircraft === a.id ? "border-heather bg-heather-soft" : "border-line bg-panel hover:bg-raised"}`}
             >
               <b className="block text-sm">{a.name}</b>
@@ -81,17 +81,17 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
           ))}
         </div>
         <div role="radiogroup" aria-label="What to rehearse" className="grid grid-cols-2 gap-2 sm:grid-cols-3">
-          {aircraft.starts.map((x) => (
+          {aircraft.beginnings.map((x) => (
             <button
-              key={x.start}
+              key={x.beginning}
               type="button"
               role="radio"
-              aria-checked={s.start === x.start}
-              onClick={() => set({ start: x.start as Situation["start"] })}
-              className={`rounded-lg border p-3 text-left ${s.start === x.start ? "border-heather bg-heather-soft" : "border-line bg-panel hover:bg-raised"}`}
+              aria-checked={s.beginning === x.beginning}
+              onClick={() => set({ beginning: x.beginning as Situation["beginning"] })}
+              className={`rounded-lg border p-3 text-left ${s.beginning === x.beginning ? "border-heather bg-heather-soft" : "border-line bg-panel hover:bg-raised"}`}
             >
-              <b className="block text-sm">{x.start === "air" ? "Air restart" : x.start === "turnaround" ? "Turnaround start" : "First start"}</b>
-              <span className="text-xs text-pale">{startWords[x.start]}</span>
+              <b className="block text-sm">{x.beginning === "air" ? "Air restart" : x.beginning === "turnaround" ? "Turnaround start" : "First start"}</b>
+              <span className="text-xs text-pale">{beginningWords[x.beginning]}</span>
             </button>
           ))}
         </div>
@@ -120,7 +120,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
           <Field label="Seed" unit="repeats a run">
             <NumberInput {...text("seed")} wrong={wrong === "seed"} />
           </Field>
-          {s.start !== "air" ? (
+          {s.beginning !== "air" ? (
             <>
               <Field label="Fuel" unit="lb">
                 <NumberInput {...text("fuelLb")} wrong={wrong === "fuelLb"} />
@@ -146,9 +146,9 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
             </>
           )}
         </section>
-        {start && start.schools.length > 0 && (
+        {beginning && beginning.schools.length > 0 && (
           <section aria-label="School" className="grid gap-3 rounded-lg bg-panel p-4 sm:grid-cols-2 lg:grid-cols-3">
-            {start.schools.map((q) => {
+            {beginning.schools.map((q) => {
               const chosen = q.answers.find((a) => a.id === s.school[q.id]) ?? q.answers[0]!;
               return (
                 <Field key={q.id} label={q.question}>
@@ -181,7 +181,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
           <Button look="primary" size="large" type="submit" className="mt-3 w-full" disabled={begin.isPending || wrong !== null} data-testid="begin">
             Begin
           </Button>
-          {s.start !== "air" && (
+          {s.beginning !== "air" && (
             <Button className="mt-2 w-full" disabled={wrong !== null} onClick={() => setBench(true)}>
               Match my hardware
             </Button>

@@ -13,7 +13,7 @@ export interface Situation {
   aircraft: string;
   place: string;
   spot: string;
-  start: "first" | "turnaround" | "air";
+  beginning: "first" | "turnaround" | "air";
   oatC: string;
   qnhHpa: string;
   windFromDeg: string;
@@ -38,7 +38,7 @@ export function firstSituation(fleet: Schemas["FleetView"]): Situation {
     pilot: localStorage.getItem("pilot") ?? "Tinder",
     ...weatherOf(place),
     ...jetOf(aircraft),
-    start: "first",
+    beginning: "first",
     surprises: "0",
     mode: "guided",
     heightFt: "25000",
@@ -60,19 +60,19 @@ export function weatherOf(place: Schemas["PlaceDefinition"]) {
 
 /** The field that is not a number, or null. */
 export function badNumber(s: Situation): string | null {
-  const fields: (keyof Situation)[] = ["oatC", "qnhHpa", "windFromDeg", "windKt", "fuelLb", "storesLb", "seed", ...(s.start === "air" ? (["heightFt", "easKt"] as const) : [])];
+  const fields: (keyof Situation)[] = ["oatC", "qnhHpa", "windFromDeg", "windKt", "fuelLb", "storesLb", "seed", ...(s.beginning === "air" ? (["heightFt", "easKt"] as const) : [])];
   const bad = (text: string) => text.trim() === "" || !Number.isFinite(Number(text));
   return fields.find((f) => bad(String(s[f]))) ?? s.faults.find((f) => bad(f.at))?.code ?? null;
 }
 
 export function headerOf(s: Situation, aircraft: Schemas["AircraftView"]): RunHeader {
-  const questions = aircraft.starts.find((x) => x.start === s.start)?.schools.map((q) => q.id) ?? [];
+  const questions = aircraft.beginnings.find((x) => x.beginning === s.beginning)?.schools.map((q) => q.id) ?? [];
   return {
     aircraft: aircraft.id,
     place: s.place,
     spot: s.spot,
     seed: Math.round(Number(s.seed)),
-    start: s.start,
+    start: s.beginning,
     conditions: { oatC: Number(s.oatC), qnhHpa: Number(s.qnhHpa), windFromDeg: Number(s.windFromDeg), windKt: Number(s.windKt) },
     loading: { fuelLb: Number(s.fuelLb), storesLb: Number(s.storesLb) },
     school: Object.fromEntries(Object.entries(s.school).filter(([q]) => questions.includes(q))),
@@ -81,7 +81,7 @@ export function headerOf(s: Situation, aircraft: Schemas["AircraftView"]): RunHe
       return { code: f.code, engine: engine ? f.place : null, item: !engine && f.place ? f.place : null, at: Number(f.at) };
     }),
     surprises: Number(s.surprises),
-    flight: s.start === "air" ? { heightFt: Number(s.heightFt), easKt: Number(s.easKt), dead: s.dead, other: s.other } : null,
+    flight: s.beginning === "air" ? { heightFt: Number(s.heightFt), easKt: Number(s.easKt), dead: s.dead, other: s.other } : null,
     pilot: s.pilot.trim(),
     mode: s.mode,
   } as RunHeader;

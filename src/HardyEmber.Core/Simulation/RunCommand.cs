@@ -1,6 +1,4 @@
-using HardyEmber.Core.Simulation;
-
-namespace HardyEmber.Core.Runs;
+namespace HardyEmber.Core.Simulation;
 
 public enum CommandKind
 {
@@ -31,7 +29,7 @@ public enum CommandKind
 public sealed record RunCommand(long Step, CommandKind Kind, string Target = "", string? Position = null, double? Number = null)
 {
     /// <summary>Seconds since the beginning of the run.</summary>
-    public double Time => Math.Round(Step * Machine.StepSeconds, 2);
+    public double Time => Math.Round(Step * Steps.Seconds, 2);
 }
 
 /// <summary>A command that cannot be obeyed; nothing was changed. <see cref="Field"/> names what is wrong with it.</summary>

@@ -1,7 +1,9 @@
 using System.Runtime.CompilerServices;
-using HardyEmber.Core.Aircraft;
+using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Simulation;
 
-namespace HardyEmber.Core.Simulation;
+namespace HardyEmber.Core.Systems;
 
 /// <summary>Signals in the pilot's words: what each is called, where on the chain it is found, how its value reads.</summary>
 public sealed class SignalWords

@@ -1,10 +1,18 @@
-namespace HardyEmber.Core.Runs;
+using System.Text.Json.Serialization;
+
+namespace HardyEmber.Core.Definitions;
 
 /// <summary>The first line of a run: everything that, with the command log, fixes the trajectory to the last bit.</summary>
 public sealed record RunHeader
 {
     public const string FormatName = "hardy-ember/run";
     public const int KnownVersion = 1;
+
+    /// <summary>The longest run, s.</summary>
+    public const double MaxSeconds = 6 * 3600;
+
+    /// <summary>The most faults that are drawn for one run.</summary>
+    public const int MostSurprises = 3;
 
     public string Format { get; init; } = FormatName;
     public int Version { get; init; } = KnownVersion;
@@ -14,14 +22,15 @@ public sealed record RunHeader
     public required long Seed { get; init; }
 
     /// <summary>first (a cold jet), turnaround (as the last pilot left it) or air (an in-flight restart).</summary>
-    public required string Start { get; init; }
+    [JsonPropertyName("start")]
+    public required string Beginning { get; init; }
     public required RunConditions Conditions { get; init; }
     public LoadingHeader? Loading { get; init; }
     public IReadOnlyDictionary<string, string> School { get; init; } = new Dictionary<string, string>();
     public IReadOnlyList<RunFault> Faults { get; init; } = [];
 
     /// <summary>How many faults are drawn from the seed besides those named; nobody is told which.</summary>
-    [Between(0, FaultDraw.MostSurprises)]
+    [Between(0, MostSurprises)]
     public int Surprises { get; init; }
 
     /// <summary>Flight state at the beginning of an in-flight run.</summary>
@@ -46,7 +55,7 @@ public sealed record LoadingHeader([property: Between(0, 100_000)] double FuelLb
 
 /// <param name="At">Onset, seconds into the run.</param>
 /// <param name="Item">The part it is in, for a fault that may sit in several: a lamp, a gauge, an inverter.</param>
-public sealed record RunFault(string Code, string? Engine = null, [property: Between(0, RunFile.MaxSeconds)] double At = 0, double? Level = null, string? Item = null);
+public sealed record RunFault(string Code, string? Engine = null, [property: Between(0, RunHeader.MaxSeconds)] double At = 0, double? Level = null, string? Item = null);
 
 /// <param name="Dead">Side of the flamed-out engine.</param>
 /// <param name="Other">idle or lost: the state of the other engine.</param>

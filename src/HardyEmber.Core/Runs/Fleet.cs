@@ -1,9 +1,10 @@
 using System.Text.Json;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
-using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
 
-namespace HardyEmber.Core.Aircraft;
+namespace HardyEmber.Core.Runs;
 
 /// <summary>A data file of the fleet: its path (for errors only) and text.</summary>
 public sealed record FleetFile(string Path, string Text);
@@ -121,9 +122,9 @@ public sealed class Fleet
             Located(path, () =>
             {
                 var a = FindAircraft(p.Aircraft);
-                foreach (var (answers, start) in SchoolChoices(p).SelectMany(x => p.Starts.Select(start => (x, start))))
+                foreach (var (answers, beginning) in SchoolChoices(p).SelectMany(x => p.Beginnings.Select(beginning => (x, beginning))))
                 {
-                    var header = SampleHeader(a.Id, start) with { School = answers };
+                    var header = SampleHeader(a.Id, beginning) with { School = answers };
                     _ = new ProcedureTracker(p, new Machine(a, Places[0], Faults, header));
                 }
             });
@@ -155,7 +156,7 @@ public sealed class Fleet
     /// <exception cref="FormatException">There is no such aircraft.</exception>
     public Machine Sample(string aircraft) => _samples.GetOrAdd(FindAircraft(aircraft).Id, id => new Machine(FindAircraft(id), Places[0], Faults, SampleHeader(id, "first")));
 
-    private RunHeader SampleHeader(string aircraft, string start)
+    private RunHeader SampleHeader(string aircraft, string beginning)
     {
         var place = Places.Count > 0 ? Places[0] : throw new FormatException("no file of the format hardy-ember/place");
         return new RunHeader
@@ -164,9 +165,9 @@ public sealed class Fleet
             Place = place.Id,
             Spot = place.Spots[0].Id,
             Seed = 1,
-            Start = start,
+            Beginning = beginning,
             Conditions = new RunConditions(15, 0, 0),
-            Flight = start == "air" ? new RunFlight(25000, 230, FindAircraft(aircraft).Engines[0].Id) : null,
+            Flight = beginning == "air" ? new RunFlight(25000, 230, FindAircraft(aircraft).Engines[0].Id) : null,
         };
     }
 
@@ -184,8 +185,8 @@ public sealed class Fleet
     {
         ArgumentNullException.ThrowIfNull(header);
         _ = FindAircraft(header.Aircraft);
-        var p = Procedures.FirstOrDefault(p => p.Aircraft == header.Aircraft && p.Starts.Contains(header.Start))
-            ?? throw new FormatException($"start: {header.Aircraft} has no procedure for the start \"{header.Start}\" ({string.Join(", ", Procedures.Where(p => p.Aircraft == header.Aircraft).SelectMany(p => p.Starts))})");
+        var p = Procedures.FirstOrDefault(p => p.Aircraft == header.Aircraft && p.Beginnings.Contains(header.Beginning))
+            ?? throw new FormatException($"start: {header.Aircraft} has no procedure for the beginning \"{header.Beginning}\" ({string.Join(", ", Procedures.Where(p => p.Aircraft == header.Aircraft).SelectMany(p => p.Beginnings))})");
         foreach (var (question, answer) in header.School)
         {
             var q = p.Schools.FirstOrDefault(s => s.Id == question) ?? throw new FormatException($"school.{question}: there is no such question");
@@ -207,12 +208,12 @@ public sealed class Fleet
             throw new FormatException($"{(header.Format != RunHeader.FormatName ? "format" : "version")}: {RunHeader.FormatName}, version {RunHeader.KnownVersion}, is what is known here");
         }
 
-        if (header.Start == "air" && header.Flight is null)
+        if (header.Beginning == "air" && header.Flight is null)
         {
             throw new FormatException("flight: an in-flight start needs a height, a speed and the dead engine");
         }
 
-        if (header.Start != "air" && header.Flight is not null)
+        if (header.Beginning != "air" && header.Flight is not null)
         {
             throw new FormatException("flight: only an in-flight start has one");
         }

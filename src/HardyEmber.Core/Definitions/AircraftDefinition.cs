@@ -1,4 +1,4 @@
-namespace HardyEmber.Core.Aircraft;
+namespace HardyEmber.Core.Definitions;
 
 /// <summary>
 /// An aircraft as read from <c>fleet/aircraft/*.json</c>: what hands move, what can be read, what lights up, and the

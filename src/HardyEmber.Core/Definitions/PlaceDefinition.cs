@@ -1,4 +1,4 @@
-namespace HardyEmber.Core.Aircraft;
+namespace HardyEmber.Core.Definitions;
 
 /// <summary>A field or ship as read from <c>fleet/places/*.json</c>.</summary>
 public sealed record PlaceDefinition

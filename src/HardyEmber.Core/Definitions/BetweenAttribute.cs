@@ -2,7 +2,7 @@ using System.Collections;
 using System.Reflection;
 using System.Text.Json;
 
-namespace HardyEmber.Core.Runs;
+namespace HardyEmber.Core.Definitions;
 
 /// <summary>The range of a number in a run's header. It stands here once: the check, the schema and the dials take it from here.</summary>
 [AttributeUsage(AttributeTargets.Property)]

@@ -1,4 +1,4 @@
-namespace HardyEmber.Core.Procedures;
+namespace HardyEmber.Core.Definitions;
 
 /// <summary>
 /// A procedure as read from <c>fleet/procedures/*.json</c>. <c>{first}</c> and <c>{second}</c> in any text stand for
@@ -13,7 +13,7 @@ public sealed record ProcedureDefinition
     public required string Title { get; init; }
 
     /// <summary>The kinds of start it serves: first, turnaround, air.</summary>
-    public required IReadOnlyList<string> Starts { get; init; }
+    public required IReadOnlyList<string> Beginnings { get; init; }
     public required IReadOnlyList<PhaseDefinition> Phases { get; init; }
 
     /// <summary>Drills that come before any step while their condition holds.</summary>
@@ -58,7 +58,7 @@ public sealed record StepDefinition
     public bool Optional { get; init; }
 
     /// <summary>Only part of the procedure in this kind of start.</summary>
-    public string? OnlyStart { get; init; }
+    public string? OnlyBeginning { get; init; }
 
     /// <summary>Seconds that hands need for it.</summary>
     public double HandsS { get; init; } = 1.5;

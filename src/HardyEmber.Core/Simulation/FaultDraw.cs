@@ -1,12 +1,10 @@
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Definitions;
 
-namespace HardyEmber.Core.Runs;
+namespace HardyEmber.Core.Simulation;
 
 /// <summary>Which faults a run carries: those its header names, and those drawn from its seed for a surprise.</summary>
 public static class FaultDraw
 {
-    public const int MostSurprises = 3;
     private const double LatestS = 240;
 
     /// <param name="inputs">The fault inputs that exist on the machine.</param>

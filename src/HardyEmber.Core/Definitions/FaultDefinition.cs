@@ -1,4 +1,4 @@
-namespace HardyEmber.Core.Aircraft;
+namespace HardyEmber.Core.Definitions;
 
 /// <summary>The faults a run may carry, as read from <c>fleet/faults.json</c>.</summary>
 public sealed record FaultCatalog(string Format, int Version, IReadOnlyList<FaultDefinition> Faults);

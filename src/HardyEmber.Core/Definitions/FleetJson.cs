@@ -1,7 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 
-namespace HardyEmber.Core.Aircraft;
+namespace HardyEmber.Core.Definitions;
 
 /// <summary>How the data files and the API are written: camel case, words for enums, no member that is not known.</summary>
 public static class FleetJson

@@ -1,4 +1,4 @@
-namespace HardyEmber.Core.Aircraft;
+namespace HardyEmber.Core.Definitions;
 
 /// <summary>
 /// An engine type. Core speeds are percent of rated N2; accelerations percent per second at sea level, 15 °C.

@@ -1,8 +1,8 @@
-using HardyEmber.Core.Aircraft;
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 
-namespace HardyEmber.Core.Numbers;
+namespace HardyEmber.Core.Systems;
 
 /// <summary>The numbers on the card, from weights and the field. Weights in lb, speeds in kt, trim in nose-up units.</summary>
 public sealed record CardNumbers(double GrossLb, double FuelLb, double TrimUnits, double RotateKt, double LiftOffKt, double QnhHpa, double QfeHpa, double FuelReminderLb)

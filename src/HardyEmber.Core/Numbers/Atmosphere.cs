@@ -1,4 +1,4 @@
-namespace HardyEmber.Core.Systems;
+namespace HardyEmber.Core.Numbers;
 
 /// <summary>
 /// Standard atmosphere below the tropopause with a temperature offset, and the subsonic compressible airspeed relations

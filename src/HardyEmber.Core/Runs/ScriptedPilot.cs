@@ -1,7 +1,8 @@
-using HardyEmber.Core.Runs;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
 
-namespace HardyEmber.Core.Procedures;
+namespace HardyEmber.Core.Runs;
 
 /// <summary>How a scripted pilot flies.</summary>
 /// <param name="ReactionS">Mean time from a cue to the beginning of the act.</param>
@@ -71,7 +72,7 @@ public sealed class ScriptedPilot
         var m = _rehearsal.Machine;
         while (!m.Ended)
         {
-            var within = (int)(m.StepIndex % Rehearsal.TickSteps);
+            var within = (int)(m.StepIndex % Steps.PerTick);
             if ((within == 0 || !m.Coarse) && enough())
             {
                 return false;
@@ -94,7 +95,7 @@ public sealed class ScriptedPilot
                 {
                     if (_holding is null && _turnsLeft == 0)
                     {
-                        _ = Consider(m.Time + (ThinksAt - 1) * Machine.StepSeconds); // it reads no sooner than a fine one
+                        _ = Consider(m.Time + (ThinksAt - 1) * Steps.Seconds); // it reads no sooner than a fine one
                     }
 
                     m.PassOver(HandsAt());
@@ -117,7 +118,7 @@ public sealed class ScriptedPilot
         return !waits ? 0 : StepAt(_turnsLeft > 0 || _acts ? _due : _readAt + ReadsEveryS);
     }
 
-    private static long StepAt(double seconds) => (long)Math.Ceiling(seconds / Machine.StepSeconds - 1e-6);
+    private static long StepAt(double seconds) => (long)Math.Ceiling(seconds / Steps.Seconds - 1e-6);
 
     private void Give(CommandKind kind, string target = "") => Give(new RunCommand(_rehearsal.Machine.StepIndex, kind, target));
 

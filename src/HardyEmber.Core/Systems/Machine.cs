@@ -1,10 +1,8 @@
-using HardyEmber.Core.Aircraft;
 using HardyEmber.Core.Conditions;
-using HardyEmber.Core.Numbers;
-using HardyEmber.Core.Runs;
-using HardyEmber.Core.Systems;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Simulation;
 
-namespace HardyEmber.Core.Simulation;
+namespace HardyEmber.Core.Systems;
 
 /// <summary>
 /// One aircraft, alive: the deterministic fixed-step simulation. The same header and command log give the same
@@ -12,8 +10,6 @@ namespace HardyEmber.Core.Simulation;
 /// </summary>
 public sealed class Machine
 {
-    public const double StepSeconds = 0.02;
-    internal const int SlowEvery = 10;
     private const int MostPasses = 6;
     private const double LongestStrideS = 1;
 
@@ -131,10 +127,10 @@ public sealed class Machine
     /// <exception cref="FormatException">It is malformed; the message begins with <paramref name="where"/>.</exception>
     public (Condition Condition, ConditionProgram Program) Compile(string? text, string where) => _context.Compile(text, where);
 
-    /// <summary>The step about to be computed; <c>StepIndex * StepSeconds</c> is the time.</summary>
+    /// <summary>The step about to be computed; <c>StepIndex * Steps.Seconds</c> is the time.</summary>
     public long StepIndex { get; private set; }
 
-    public double Time => StepIndex * StepSeconds;
+    public double Time => StepIndex * Steps.Seconds;
 
     /// <summary>How often a hand, or a spring, has moved a control or an eye has looked at something.</summary>
     public long Hands { get; private set; } = 1;
@@ -286,7 +282,7 @@ public sealed class Machine
     private void Settle()
     {
         CarryOn();
-        Wake(StepIndex / SlowEvery * SlowEvery);
+        Wake(StepIndex / Steps.PerTick * Steps.PerTick);
         for (var pass = 0; pass < MostPasses; pass++)
         {
             if (!Refresh() && !_electrics.Changed && pass > 0)
@@ -306,7 +302,7 @@ public sealed class Machine
         _context.Disturbed |= Refresh() | _touched;
         if (_context.Disturbed)
         {
-            Wake(StepIndex - SlowEvery);
+            Wake(StepIndex - Steps.PerTick);
         }
 
         if (_pacer.Woken && Controls.SpringBack(_v))
@@ -331,7 +327,7 @@ public sealed class Machine
         if (_context.Disturbed)
         {
             _context.Disturbed = false;
-            Wake(StepIndex - SlowEvery);
+            Wake(StepIndex - Steps.PerTick);
         }
 
         if (_electrics.Changed)
@@ -356,7 +352,7 @@ public sealed class Machine
     // What runs evenly is carried on to the present step, before anything changes for it.
     private void CarryOn()
     {
-        var dt = (StepIndex - _carriedTo) * StepSeconds;
+        var dt = (StepIndex - _carriedTo) * Steps.Seconds;
         _carriedTo = StepIndex;
         for (; dt > 0; dt -= LongestStrideS)
         {
@@ -389,8 +385,8 @@ public sealed class Machine
     {
         if (Coarse && _calm && !_touched)
         {
-            var tick = Math.Max(until, StepIndex) + SlowEvery - 1;
-            StepIndex = Math.Min(Math.Min(tick, _schedule.NextStep + SlowEvery - 1) / SlowEvery * SlowEvery, _pacer.NextTick);
+            var tick = Math.Max(until, StepIndex) + Steps.PerTick - 1;
+            StepIndex = Math.Min(Math.Min(tick, _schedule.NextStep + Steps.PerTick - 1) / Steps.PerTick * Steps.PerTick, _pacer.NextTick);
         }
     }
 
@@ -403,7 +399,7 @@ public sealed class Machine
             Settle();
         }
 
-        if (StepIndex % SlowEvery == 0)
+        if (StepIndex % Steps.PerTick == 0)
         {
             CarryOn();
             Tick();
@@ -447,12 +443,12 @@ public sealed class Machine
             return;
         }
 
-        Flow(StepSeconds);
+        Flow(Steps.Seconds);
         foreach (var engine in _engines)
         {
             if (!engine.Even)
             {
-                engine.Step(_air.Duct, StepSeconds);
+                engine.Step(_air.Duct, Steps.Seconds);
             }
         }
     }
