@@ -51,8 +51,10 @@ internal static class LoadBench
         await stop.CancelAsync().ConfigureAwait(false);
         await Task.WhenAll(heavy).ConfigureAwait(false);
         Console.WriteLine($"  heavy answers meanwhile: {asked}");
+        var busy = Memory(server, few);
+        _ = await FlyAsync(pages, TimeSpan.FromMinutes(1)).ConfigureAwait(false);
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"server memory: {idle >> 20} MB with nobody, {few >> 20} MB with {Few} live runs"));
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"server memory per further live run and connection: {first:0} kB at first, {middle:0} after {minutes / 2:0.#} min, {Memory(server, few):0} after {minutes:0.#} min and the heavy work"));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"server memory per further live run and connection: {first:0} kB at first, {middle:0} after {minutes / 2:0.#} min, {busy:0} after {minutes:0.#} min and the heavy work, {Memory(server, few):0} after a minute without it"));
         foreach (var page in pages)
         {
             await page.DisposeAsync().ConfigureAwait(false);

@@ -23,7 +23,7 @@ public sealed class WillNotTakeTests
         {
             var (header, acts) = c;
             var machine = Repository.Fleet.Build(header);
-            var rules = machine.Rules.Select(r => (Rule: r, machine.Compile(r.Text, r.Where).Condition, machine.Signals.Find(r.Signal)!.Index)).ToList();
+            var rules = machine.Gates.Select(r => (Gate: r, machine.Compile(r.Text, r.Where).Condition, machine.Signals.Find(r.Signal)!.Index)).ToList();
             var before = new double[rules.Count];
             var held = Enumerable.Repeat(-1L, rules.Count).ToArray();
             RandomHands.Play(machine, acts, () =>
@@ -37,13 +37,13 @@ public sealed class WillNotTakeTests
                     var could = machine.StepIndex - held[i] <= Steps.PerTick;
                     switch (rule.Kind)
                     {
-                        case RuleKind.Is:
+                        case GateKind.Is:
                             Against(now < 0.5 || could, rule, machine);
                             break;
-                        case RuleKind.Comes:
+                        case GateKind.Comes:
                             Against(now <= before[i] || could, rule, machine);
                             break;
-                        case RuleKind.Goes:
+                        case GateKind.Goes:
                             Against(now >= before[i] || could, rule, machine);
                             break;
                     }
@@ -54,7 +54,7 @@ public sealed class WillNotTakeTests
         }, 120);
 
     // The words are made only where they are needed: the check runs some millions of times.
-    private static void Against(bool could, Rule rule, Machine machine)
+    private static void Against(bool could, Gate rule, Machine machine)
     {
         if (!could)
         {
@@ -76,7 +76,7 @@ public sealed class WillNotTakeTests
                 machine.Step();
             }
 
-            foreach (var rule in machine.Rules.Where(r => r.Kind == RuleKind.Is && !r.Signal.StartsWith("lamp.", StringComparison.Ordinal)))
+            foreach (var rule in machine.Gates.Where(r => r.Kind == GateKind.Is && !r.Signal.StartsWith("lamp.", StringComparison.Ordinal)))
             {
                 var holds = machine.Compile(rule.Text, rule.Where).Condition.Holds(machine.Signals.Values);
                 // A load may be starved and a bus overloaded: the rule names a voltage where it matters, the remedy says the rest.
@@ -155,7 +155,7 @@ public sealed class WillNotTakeTests
         {
             var machine = Repository.Fleet.Build(Situations.Calm with { Aircraft = aircraft.Id });
             var why = new WillNotTake(machine);
-            foreach (var target in aircraft.Controls.Select(c => c.Id).Concat(aircraft.Lamps.Select(l => $"lamp.{l.Id}")).Concat(machine.Rules.Select(r => r.Signal)))
+            foreach (var target in aircraft.Controls.Select(c => c.Id).Concat(aircraft.Lamps.Select(l => $"lamp.{l.Id}")).Concat(machine.Gates.Select(r => r.Signal)))
             {
                 var answer = why.For(target);
                 Assert.True(answer.Sentence.Length > 10, target);

@@ -25,8 +25,8 @@ public sealed record Effect(string Signal, string Label, bool Works, IReadOnlyLi
 public sealed record WhyAnswer(string Target, string Label, string Sentence, IReadOnlyList<Effect> Effects);
 
 /// <summary>
-/// Why will it not take: for any control, lamp or signal, the chain of unmet conditions, nearest first. It reads the very
-/// texts that the systems obey (see <see cref="Rule"/>), so it cannot disagree with the simulation.
+/// Why will it not take: for any control, lamp or signal, the chain of unmet conditions, nearest first. It walks the gates that the
+/// systems obey (see <see cref="Gate"/>) and nothing else, so it cannot disagree with the simulation.
 /// </summary>
 public sealed class WillNotTake
 {
@@ -38,7 +38,7 @@ public sealed class WillNotTake
     private const int BeyondHands = 40;
     private readonly Machine _machine;
     private readonly double[] _v;
-    private readonly Dictionary<string, Rule> _rules;
+    private readonly Dictionary<string, Gate> _gates, _ends;
     private readonly SignalWords _words;
     private readonly HashSet<string> _controls;
 
@@ -46,7 +46,8 @@ public sealed class WillNotTake
     {
         ArgumentNullException.ThrowIfNull(machine);
         (_machine, _v, _words) = (machine, machine.Signals.Values, new SignalWords(machine));
-        _rules = machine.Rules.ToDictionary(r => r.Signal);
+        _gates = machine.Gates.Where(g => g.Kind is not (GateKind.Ends or GateKind.Springs)).ToDictionary(g => g.Signal);
+        _ends = machine.Gates.Where(g => g.Kind == GateKind.Ends).ToDictionary(g => g.Signal);
         _controls = [.. machine.Aircraft.Controls.Select(c => c.Id)];
     }
 
@@ -56,7 +57,7 @@ public sealed class WillNotTake
         var info = _machine.Signals.Find(target) ?? throw new ArgumentException($"there is no control, lamp or signal \"{target}\"");
         var control = _machine.Aircraft.Controls.FirstOrDefault(c => c.Id == target);
         var effects = control is not null ? EffectsOf(control, info)
-            : _rules.ContainsKey(target) ? [EffectOf(target, !PutOut(info))]
+            : _gates.ContainsKey(target) ? [EffectOf(target, !PutOut(info))]
             : [];
         return new WhyAnswer(target, _words.LabelOf(target), Sentence(info, control, effects), effects);
     }
@@ -82,20 +83,20 @@ public sealed class WillNotTake
     private List<Effect> EffectsOf(ControlDefinition control, SignalInfo info)
     {
         var effects = new List<Effect>();
-        foreach (var spring in control.Returns)
+        foreach (var spring in _machine.Gates.Where(g => g.Kind == GateKind.Springs && g.Signal == control.Id))
         {
-            var when = Parsed(spring.When, $"controls.{control.Id}");
-            if (when.Holds(_v))
+            var chain = new List<Unmet>();
+            Unmets(spring.Text, spring.Where, false, 0, chain, [control.Id]);
+            if (chain.Count > 0)
             {
-                effects.Add(new Effect(control.Id, $"Springs back from {spring.From}", false,
-                    [.. when.Inputs.Distinct().Select(i => _machine.Signals.All[i]).Select(s => new Unmet(0, s.Name, _words.LabelOf(s.Name), "holds it back", _words.Shown(s), _words.LinkOf(s.Name), null))]));
+                effects.Add(new Effect(control.Id, spring.Label, false, chain));
             }
         }
 
-        var direct = RulesOn(info.Index).Where(r => !r.Signal.StartsWith("lamp.", StringComparison.Ordinal)).ToList();
+        var direct = GatesOn(info.Index).Where(r => !r.Signal.StartsWith("lamp.", StringComparison.Ordinal)).ToList();
         // What works already may move something that does not: a starter valve stands open, and the core stays still for want of air.
         var moved = direct.Where(r => _v[_machine.Signals.Find(r.Signal)!.Index] > 0.5)
-            .SelectMany(r => RulesOn(_machine.Signals.Find(r.Signal)!.Index)).Where(r => r.Kind == RuleKind.Moves && !direct.Contains(r));
+            .SelectMany(r => GatesOn(_machine.Signals.Find(r.Signal)!.Index)).Where(r => r.Kind == GateKind.Moves && !direct.Contains(r));
         effects.AddRange(direct.Concat(moved).Distinct().Select(r => EffectOf(r.Signal, true)));
         if (_v[info.Index] != Math.Max(0, info.PositionOf(control.Default ?? "")))
         {
@@ -106,7 +107,8 @@ public sealed class WillNotTake
         return [.. effects.OrderBy(e => e.Works).ThenBy(e => e.Chain.Count)];
     }
 
-    private IEnumerable<Rule> RulesOn(int signal) => _machine.Rules.Where(r => Parsed(r.Text, r.Where).Inputs.Contains(signal));
+    // What a signal helps to bring; what it ends is not what anybody moves it for.
+    private IEnumerable<Gate> GatesOn(int signal) => _gates.Values.Where(g => Parsed(g.Text, g.Where).Inputs.Contains(signal));
 
     private string Sentence(SignalInfo info, ControlDefinition? control, List<Effect> effects)
     {
@@ -129,21 +131,33 @@ public sealed class WillNotTake
 
     private void Because(string signal, bool wanted, int depth, List<Unmet> chain, HashSet<string> path)
     {
-        if (!_rules.TryGetValue(signal, out var rule) || depth > Deepest)
+        if (depth > Deepest || GateFor(signal, wanted) is not { } gate)
         {
             return;
         }
 
-        // What came stays until something else takes it away; only a rule that says what takes it away can say how.
-        if (rule.Kind == RuleKind.Comes && !wanted || rule.Kind == RuleKind.Goes && wanted)
+        Unmets(gate.Text, gate.Where, wanted || gate.Kind is GateKind.Goes or GateKind.Ends, depth, chain, path);
+    }
+
+    // What came stays until something takes it away: the gate that says what does, where there is one.
+    private Gate? GateFor(string signal, bool wanted)
+    {
+        if (!wanted && _ends.TryGetValue(signal, out var end))
         {
-            return;
+            return end;
         }
 
+        var gate = _gates.GetValueOrDefault(signal);
+        return gate is null || gate.Kind == GateKind.Comes && !wanted || gate.Kind == GateKind.Goes && wanted ? null
+            // What puts a lamp out is the end of its cause, not of its current.
+            : !wanted && signal.StartsWith("lamp.", StringComparison.Ordinal) ? gate with { Text = _machine.Aircraft.Lamps.First(l => l.Id == signal[5..]).Lit }
+            : gate;
+    }
+
+    private void Unmets(string text, string where, bool wanted, int depth, List<Unmet> chain, HashSet<string> path)
+    {
         var atoms = new List<(Atom Atom, bool Wanted)>();
-        // What puts a lamp out is the end of its cause, not of its current.
-        var text = !wanted && signal.StartsWith("lamp.", StringComparison.Ordinal) ? _machine.Aircraft.Lamps.First(l => l.Id == signal[5..]).Lit : rule.Text;
-        Collect(Parsed(text, rule.Where), wanted || rule.Kind == RuleKind.Goes, atoms);
+        Collect(Parsed(text, where), wanted, atoms);
         foreach (var (atom, want) in atoms)
         {
             if (!path.Add(atom.SignalName))
@@ -157,7 +171,7 @@ public sealed class WillNotTake
         }
     }
 
-    // Deeper atoms are asked for as flags; a number that should be lower has no rule that brings it down but time.
+    // Deeper atoms are asked for as flags; a number that should be lower has no gate that brings it down but time.
     private bool WantsFlag(Atom atom, bool wanted) => _machine.Signals.All[atom.Signal].Kind != SignalKind.Flag || wanted;
 
     // What would have to change, each with the truth it should have. Where one of several ways would do, the shortest is named.
@@ -214,13 +228,14 @@ public sealed class WillNotTake
             return 1;
         }
 
-        if (path.Count > Deepest || !_rules.TryGetValue(atom.SignalName, out var rule) || !path.Add(atom.SignalName))
+        var flag = WantsFlag(atom, wanted);
+        if (path.Count > Deepest || GateFor(atom.SignalName, flag) is not { } gate || !path.Add(atom.SignalName))
         {
             return BeyondHands; // it would rest on itself, or on nothing that hands reach
         }
 
         var others = atom.SignalName.StartsWith("crew.", StringComparison.Ordinal) ? AskedOfOthers : 0;
-        var effort = 1 + others + Effort(Parsed(rule.Text, rule.Where), WantsFlag(atom, wanted) || rule.Kind == RuleKind.Goes, path);
+        var effort = 1 + others + Effort(Parsed(gate.Text, gate.Where), flag || gate.Kind is GateKind.Goes or GateKind.Ends, path);
         path.Remove(atom.SignalName);
         return effort;
     }
@@ -264,14 +279,14 @@ public sealed class WillNotTake
             return CureOf(control, atom, info, wanted);
         }
 
-        if (!_rules.TryGetValue(info.Name, out var rule))
+        if (GateFor(info.Name, WantsFlag(atom, wanted)) is not { } gate)
         {
             return new Cure("wait", "It comes by itself, or not at all.");
         }
 
-        var held = Parsed(rule.Text, rule.Where).Holds(_v);
-        return rule.Remedy is { } remedy ? new Cure("wait", remedy) : !held ? null
-            : new Cure("wait", rule.Kind == RuleKind.Moves ? "It is on its way: wait." : "All it needs is there. If it stays so, suspect a fault and report it.");
+        var held = Parsed(gate.Text, gate.Where).Holds(_v) == (WantsFlag(atom, wanted) || gate.Kind is GateKind.Goes or GateKind.Ends);
+        return gate.Remedy is { } remedy ? new Cure("wait", remedy) : !held ? null
+            : new Cure("wait", gate.Kind == GateKind.Moves ? "It is on its way: wait." : "All it needs is there. If it stays so, suspect a fault and report it.");
     }
 
     private static Cure CureOf(ControlDefinition control, Atom atom, SignalInfo info, bool wanted)

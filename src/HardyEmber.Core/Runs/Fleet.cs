@@ -88,10 +88,10 @@ public sealed class Fleet
                     _ = machine.Signals.Find(name) ?? throw new FormatException($"there is no signal \"{name}\"");
                 }
 
-                foreach (var rule in machine.Rules)
+                foreach (var gate in machine.Gates)
                 {
-                    _ = machine.Compile(rule.Text, rule.Where);
-                    _ = machine.Signals.Find(rule.Signal) ?? throw new FormatException($"{rule.Where}: there is no signal \"{rule.Signal}\"");
+                    _ = machine.Compile(gate.Text, gate.Where);
+                    _ = machine.Signals.Find(gate.Signal) ?? throw new FormatException($"{gate.Where}: there is no signal \"{gate.Signal}\"");
                 }
 
                 foreach (var fault in Faults.Faults.SelectMany(f => FaultDraw.Places(f, a, [.. machine.FaultInputNames]), (f, place) => (Definition: f, place.Fault)))

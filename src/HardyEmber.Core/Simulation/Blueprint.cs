@@ -6,7 +6,7 @@ using HardyEmber.Core.Definitions;
 namespace HardyEmber.Core.Simulation;
 
 /// <summary>
-/// What all machines of an aircraft have alike: names and places of signals and fault inputs, rules, compiled conditions.
+/// What all machines of an aircraft have alike: names and places of signals and fault inputs, gates, compiled conditions.
 /// The first one built writes it down, the others share it, so that a machine is little more than its values.
 /// </summary>
 internal sealed class Blueprint
@@ -17,15 +17,15 @@ internal sealed class Blueprint
     private ConditionWatch.Plan? _watch;
 
     /// <summary>What the first machine left.</summary>
-    internal sealed record Finished(SignalTable Signals, FaultInputs Faults, IReadOnlyList<Rule> Rules);
+    internal sealed record Finished(SignalTable Signals, FaultInputs Faults, IReadOnlyList<Gate> Gates);
 
     public static Blueprint Of(AircraftDefinition aircraft) => All.GetValue(aircraft, _ => new Blueprint());
 
     /// <summary>Null until a machine of the aircraft was built without an error.</summary>
     public Finished? Example => _finished;
 
-    public void Finish(SignalTable signals, FaultInputs faults, IReadOnlyList<Rule> rules) =>
-        Interlocked.CompareExchange(ref _finished, new Finished(signals, faults, rules), null);
+    public void Finish(SignalTable signals, FaultInputs faults, IReadOnlyList<Gate> gates) =>
+        Interlocked.CompareExchange(ref _finished, new Finished(signals, faults, gates), null);
 
     /// <exception cref="FormatException">The text is malformed or names what does not exist.</exception>
     public (Condition Condition, ConditionProgram Program) Compile(string text, SignalTable signals) =>

@@ -41,9 +41,22 @@ public sealed class Controls
             control.Returns = [.. control.Definition.Returns.Select((r, i) => (
                 PositionIn(control.Definition, r.From), PositionIn(control.Definition, r.To),
                 context.Switch(r.When, $"controls.{control.Definition.Id}.returns[{i}].when")))];
+            if (context.Explains)
+            {
+                Explain(context, control);
+            }
         }
 
         _returning = [.. _byId.Values.Where(c => c.Returns.Length > 0)];
+    }
+
+    private static void Explain(MachineContext context, Control control)
+    {
+        var d = control.Definition;
+        foreach (var ((from, _, when), i) in control.Returns.Select((r, i) => (r, i)))
+        {
+            context.Gate(d.Id, GateKind.Springs, $"controls.{d.Id}.returns[{i}]", $"Springs back from {d.Positions[from]}", when);
+        }
     }
 
     private static void Check(ControlDefinition d)

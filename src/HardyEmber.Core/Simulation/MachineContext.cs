@@ -4,16 +4,6 @@ using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
 
-/// <summary>A condition a system obeys, with its cached truth. Kept up to date by the machine, read in the step.</summary>
-public sealed class Switch(string? text, string where)
-{
-    public string? Text { get; } = text;
-
-    /// <summary>Where in the data file it stands, for errors; said by the first machine of an aircraft only, which finds them all.</summary>
-    public string Where { get; } = where;
-    public bool On { get; internal set; } = string.IsNullOrWhiteSpace(text);
-}
-
 /// <summary>A consumer of electricity: its demand and whether it is fed.</summary>
 public sealed class Load(string id, string label, string bus, double watts, Switch wanted, int signal)
 {
@@ -37,33 +27,14 @@ public sealed class Load(string id, string label, string bus, double watts, Swit
     internal bool Starved { get; set; }
 }
 
-/// <summary>How a signal rests on its condition.</summary>
-public enum RuleKind
-{
-    /// <summary>The flag is the condition, read anew at every decision; a fault can only take it away.</summary>
-    Is,
-
-    /// <summary>The flag comes up only while the condition holds, and may stay when it goes.</summary>
-    Comes,
-
-    /// <summary>The flag goes out only while the condition holds; what brings it up is something that happens.</summary>
-    Goes,
-
-    /// <summary>The number moves towards what is wanted only while the condition holds.</summary>
-    Moves,
-}
-
-/// <summary>What a signal rests on: the same text that the simulation obeys, kept for "why will it not take".</summary>
-/// <param name="Remedy">What to do besides, where hands alone do not cure it; empty where they do.</param>
-public sealed record Rule(string Signal, RuleKind Kind, string Text, string Where, string Label, string? Remedy = null);
-
-/// <summary>Handed to every system while the machine is built: where to register signals, conditions, loads, rules and faults.</summary>
+/// <summary>Handed to every system while the machine is built: where to register signals, conditions, gates, loads and faults.</summary>
 public sealed class MachineContext : INameKeeper
 {
     private readonly Blueprint _blueprint;
     private readonly List<Switch> _switches = [];
     private readonly List<Load> _loads = [];
-    private readonly List<Rule> _rules = [];
+    private readonly List<Gate> _gates = [];
+    private readonly HashSet<Switch> _explained = [];
 
     public MachineContext(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
     {
@@ -71,7 +42,7 @@ public sealed class MachineContext : INameKeeper
         _blueprint = Blueprint.Of(aircraft);
         var example = _blueprint.Example;
         (Signals, Faults) = (new SignalTable(example?.Signals), new FaultInputs(example?.Faults));
-        (Rules, Explains) = (example?.Rules ?? _rules, example is null);
+        (Gates, Explains) = (example?.Gates ?? _gates, example is null);
     }
 
     public AircraftDefinition Aircraft { get; }
@@ -81,9 +52,9 @@ public sealed class MachineContext : INameKeeper
     public FaultInputs Faults { get; }
     public IReadOnlyList<Switch> Switches => _switches;
     public IReadOnlyList<Load> Loads => _loads;
-    public IReadOnlyList<Rule> Rules { get; }
+    public IReadOnlyList<Gate> Gates { get; }
 
-    /// <summary>The rules are not written down yet: only the first machine of an aircraft states them, see <see cref="Rule"/>.</summary>
+    /// <summary>The gates are not written down yet: only the first machine of an aircraft states them.</summary>
     public bool Explains { get; }
 
     bool INameKeeper.KnowsNames => !Explains;
@@ -106,13 +77,22 @@ public sealed class MachineContext : INameKeeper
     /// <inheritdoc cref="Switch(string?,string)"/>
     public Switch Switch(string? text, [InterpolatedStringHandlerArgument("")] ref NewName where) => Switch(text, where.Take() ?? "");
 
-    /// <summary>Says what a signal rests on, in the words of the condition language. To be called where <see cref="Explains"/>.</summary>
-    public void Rule(string signal, RuleKind kind, string where, string label, string?[] all, string? remedy = null) =>
-        _rules.Add(new Rule(signal, kind, All(all), where, label, remedy));
+    /// <summary>Says what a signal rests on. To be called where <see cref="Explains"/>.</summary>
+    public void Gate(string signal, GateKind kind, string where, string label, Term condition, string? remedy = null)
+    {
+        ArgumentNullException.ThrowIfNull(condition);
+        _explained.UnionWith(condition.Switches);
+        _gates.Add(new Gate(signal, kind, condition.Text, where, label, remedy));
+    }
 
-    /// <summary>All of several texts, empty ones left out.</summary>
-    public static string All(params string?[] texts) =>
-        string.Join(" and ", texts.Where(t => !string.IsNullOrWhiteSpace(t)).Select(t => $"({t})"));
+    /// <summary>A condition that chooses a word on the screen; nothing of the aircraft obeys it, so it needs no gate.</summary>
+    /// <inheritdoc cref="Switch(string?,string)"/>
+    public Switch Word(string? text, string where)
+    {
+        var made = Switch(text, where);
+        _ = _explained.Add(made);
+        return made;
+    }
 
     public Load AddLoad(string id, string label, string bus, double watts, Switch wanted, double holdUpS = 0, double minV = 0)
     {
@@ -125,7 +105,7 @@ public sealed class MachineContext : INameKeeper
         _loads.Add(load);
         if (Explains)
         {
-            Rule($"load.{id}", RuleKind.Is, wanted.Where, $"{label}: power", [wanted.Text, $"bus.{bus}.live"]);
+            Gate($"load.{id}", GateKind.Is, wanted.Where, $"{label}: power", Term.All(wanted, Term.Fact($"bus.{bus}.live")));
         }
 
         return load;
@@ -135,7 +115,12 @@ public sealed class MachineContext : INameKeeper
     internal void Close()
     {
         Signals.Close();
-        _blueprint.Finish(Signals, Faults, Rules);
+        if (Explains && _switches.Find(s => s.Text.Length > 0 && !_explained.Contains(s)) is { } silent)
+        {
+            throw new InvalidOperationException($"{silent.Where}: \"{silent.Text}\" is obeyed and explained by no gate");
+        }
+
+        _blueprint.Finish(Signals, Faults, Gates);
     }
 
     /// <summary>Watches every registered condition; to be called when all signals are known.</summary>

@@ -36,7 +36,7 @@ public sealed class Accumulator
 
         if (context.Explains)
         {
-            context.Rule(signal, RuleKind.Moves, $"{where}.pump", $"{label}: pumped up", [_d.Pump], _d.Pump is null ? "Its own machine fills it, or the crew does." : null);
+            context.Gate(signal, GateKind.Moves, $"{where}.pump", $"{label}: pumped up", _pump ?? Term.All(), _pump is null ? "Its own machine fills it, or the crew does." : null);
         }
     }
 

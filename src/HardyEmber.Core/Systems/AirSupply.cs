@@ -30,8 +30,10 @@ public sealed class AirSupply : MachineSystem
 
         if (context.Explains)
         {
-            context.Rule("air.duct", RuleKind.Moves, "air", "Duct air", [string.Join(" or ", new[] { context.Aircraft.AuxiliaryUnit is null ? null : "aux.ready", d.Bottles is null ? null : "bottle.burning", d.Cart, $"({d.CrossFeed}) and ({string.Join(" or ", context.Aircraft.Engines.Select(e => $"{e.Id}.lit"))})" }.Where(t => t is not null).Select(t => $"({t})"))]);
-            context.Rule("air.cabin", RuleKind.Comes, "air", "Cabin air", [d.BleedOpen, "not air.latched"], "A running engine gives it.");
+            var running = Term.Fact(string.Join(" or ", context.Aircraft.Engines.Select(e => $"{e.Id}.lit")));
+            context.Gate("air.duct", GateKind.Moves, "air", "Duct air", Term.Any(context.Aircraft.AuxiliaryUnit is null ? null : Term.Fact("aux.ready"),
+                d.Bottles is null ? null : Term.Fact("bottle.burning"), _cart, Term.All(_crossFeed, running)));
+            context.Gate("air.cabin", GateKind.Comes, "air", "Cabin air", Term.All(_bleedOpen, Term.Fact("not air.latched")), "A running engine gives it.");
         }
 
         _duct = context.Signals.AddNumber("air.duct", "psi", 0.5);

@@ -19,7 +19,7 @@ public sealed class AuxiliaryUnit : MachineSystem
     private const double LongestStepS = 0.2;
     private const double NearLimitC = 40;
     private readonly AuxiliaryUnitDefinition _d;
-    private readonly Switch _run, _needs, _stop, _generator, _wantsStarter;
+    private readonly Switch _run, _needs, _stop, _generator;
     private readonly MachineContext _context;
     private readonly Load _control;
     private readonly Load? _starter;
@@ -57,7 +57,6 @@ public sealed class AuxiliaryUnit : MachineSystem
         (_fPower, _fHeat, _fIgniter) = (context.Faults.Add("aux.power", 1), context.Faults.Add("aux.heat", 1), context.Faults.Add("aux.light-off", 1));
         (_fShaft, _fDoor) = (context.Faults.Add("aux.shaft", 1), context.Faults.Add("aux.door", 1));
         _control = context.AddLoad("auxiliary-control", $"{_d.Label} control", _d.Bus, 120, _run);
-        _wantsStarter = context.Switch(FormattableString.Invariant($"aux.running and aux.n < {StarterOutPct}"), "auxiliaryUnit.starterW");
         if (_d.Accumulator is { } store)
         {
             _accumulator = new Accumulator(context, store, "aux.accumulator", "auxiliaryUnit.accumulator", "Start accumulator");
@@ -65,7 +64,8 @@ public sealed class AuxiliaryUnit : MachineSystem
 
         if (_d.StarterW > 0)
         {
-            _starter = context.AddLoad("auxiliary-starter", $"{_d.Label} starter", _d.Bus, _d.StarterW, _wantsStarter);
+            _starter = context.AddLoad("auxiliary-starter", $"{_d.Label} starter", _d.Bus, _d.StarterW,
+                context.Switch(FormattableString.Invariant($"aux.running and aux.n < {StarterOutPct}"), "auxiliaryUnit.starterW"));
         }
 
         _starterBus = s.Find($"bus.{_d.Bus}")!.Index;
@@ -81,16 +81,17 @@ public sealed class AuxiliaryUnit : MachineSystem
         const string where = "auxiliaryUnit";
         var pressure = _d.Accumulator is { } a ? string.Create(CultureInfo.InvariantCulture, $"aux.accumulator >= {a.MinPsi}") : null;
         // Its own starter may pull down at once what it needed to begin: what it needs, it needs to begin.
-        var begin = MachineContext.All("aux.armed", "load.auxiliary-control", pressure, "aux.cooling < 0.5", "not aux.tripped", _d.Needs);
-        context.Rule("aux.running", RuleKind.Comes, where, $"{_d.Label}: running", [_d.Run, $"aux.running or ({begin})"]);
-        context.Rule("aux.armed", RuleKind.Comes, where, $"{_d.Label}: switch was off since its last start", [$"not ({_d.Run})"]);
-        context.Rule("aux.tripped", RuleKind.Comes, where, $"{_d.Label}: stopped itself for safety", ["aux.running"], "It stays stopped until the crew has looked at it.");
-        context.Rule("aux.cooling", RuleKind.Moves, where, $"{_d.Label}: cooling", [], "Only time cools it.");
-        context.Rule("aux.ready", RuleKind.Is, where, $"{_d.Label}: ready", ["aux.running", FormattableString.Invariant($"aux.n >= {_d.ReadyPct}")]);
-        context.Rule("aux.n", RuleKind.Moves, where, $"{_d.Label}: speed", ["aux.running"]);
+        var begin = Term.All(Term.Fact("aux.armed"), Term.Fact("load.auxiliary-control"), pressure is null ? null : Term.Fact(pressure), Term.Fact("aux.cooling < 0.5"), Term.Fact("not aux.tripped"), _needs);
+        context.Gate("aux.running", GateKind.Comes, where, $"{_d.Label}: running", Term.All(_run, Term.Any(Term.Fact("aux.running"), begin)));
+        context.Gate("aux.running", GateKind.Ends, $"{where}.stopWhen", $"{_d.Label}: stops itself", _stop, FormattableString.Invariant($"It stops {_d.StopAfterS:0} s after that."));
+        context.Gate("aux.armed", GateKind.Comes, where, $"{_d.Label}: switch was off since its last start", Term.Not(_run));
+        context.Gate("aux.tripped", GateKind.Comes, where, $"{_d.Label}: stopped itself for safety", Term.Fact("aux.running"), "It stays stopped until the crew has looked at it.");
+        context.Gate("aux.cooling", GateKind.Moves, where, $"{_d.Label}: cooling", Term.All(), "Only time cools it.");
+        context.Gate("aux.ready", GateKind.Is, where, $"{_d.Label}: ready", Term.All(Term.Fact("aux.running"), Term.Fact(FormattableString.Invariant($"aux.n >= {_d.ReadyPct}"))));
+        context.Gate("aux.n", GateKind.Moves, where, $"{_d.Label}: speed", Term.Fact("aux.running"));
         if (_d.GeneratorW > 0)
         {
-            context.Rule("aux.generator", RuleKind.Is, where, $"{_d.Label}: generator on line", ["aux.ready", _d.GeneratorSwitch]);
+            context.Gate("aux.generator", GateKind.Is, where, $"{_d.Label}: generator on line", Term.All(Term.Fact("aux.ready"), _generator));
         }
     }
 

@@ -53,16 +53,17 @@ public sealed class Boxes : MachineSystem
 
     private void Explain(MachineContext context)
     {
-        foreach (var b in context.Aircraft.Boxes)
+        foreach (var box in _boxes)
         {
-            var trip = b.Cooled ? "not cabinet.tripped" : null;
-            context.Rule($"box.{b.Id}.powered", RuleKind.Comes, $"boxes.{b.Id}", $"{b.Label}: on", [$"load.box-{b.Id}", trip]);
-            context.Rule($"box.{b.Id}.ready", RuleKind.Comes, $"boxes.{b.Id}", $"{b.Label}: ready", [$"box.{b.Id}.powered", b.Needs], "Let it warm up.");
-            context.Rule($"box.{b.Id}.left", RuleKind.Moves, $"boxes.{b.Id}", $"{b.Label}: warm-up", [$"box.{b.Id}.powered"]);
+            var d = box.Definition;
+            var (where, on) = ($"boxes.{d.Id}", Term.Fact($"box.{d.Id}.powered"));
+            context.Gate($"box.{d.Id}.powered", GateKind.Comes, where, $"{d.Label}: on", Term.All(Term.Fact($"load.box-{d.Id}"), d.Cooled ? Term.Fact("not cabinet.tripped") : null));
+            context.Gate($"box.{d.Id}.ready", GateKind.Comes, where, $"{d.Label}: ready", Term.All(on, box.Needs), "Let it warm up.");
+            context.Gate($"box.{d.Id}.left", GateKind.Moves, where, $"{d.Label}: warm-up", on);
         }
 
-        context.Rule("cabinet.cooled", RuleKind.Comes, "cooling", "Avionics bay: cooled", [_cooling.On, "air.cabin"]);
-        context.Rule("cabinet.temperature", RuleKind.Moves, "cooling", "Avionics bay: temperature", ["cabinet.cooled"]);
+        context.Gate("cabinet.cooled", GateKind.Comes, "cooling", "Avionics bay: cooled", Term.All(_coolingOn, Term.Fact("air.cabin")));
+        context.Gate("cabinet.temperature", GateKind.Moves, "cooling", "Avionics bay: temperature", Term.Fact("cabinet.cooled"));
     }
 
     public override void Bind(MachineContext context) => _v = context.Signals.Values;

@@ -24,7 +24,7 @@ public sealed class BrakeAccumulator : MachineSystem
 
         if (context.Explains)
         {
-            context.Rule("brake.holding", RuleKind.Is, "brakeAccumulator", "Brake holds the jet", [d.Brake, $"brake.psi > {HoldsAbovePsi}"]);
+            context.Gate("brake.holding", GateKind.Is, "brakeAccumulator", "Brake holds the jet", Term.All(_brake, Term.Fact($"brake.psi > {HoldsAbovePsi}")));
         }
     }
 

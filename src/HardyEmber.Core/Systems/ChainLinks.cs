@@ -12,7 +12,7 @@ public sealed class ChainLinks : MachineSystem
     {
         _links = [.. context.Aircraft.Chain.Select(link => (
             context.Signals.AddPositions($"chain.{link.Id}", [.. link.States.Select(s => s.Word)], link.States.Count - 1),
-            link.States.Select((s, i) => context.Switch(s.When, $"chain.{link.Id}.states[{i}].when")).ToArray()))];
+            link.States.Select((s, i) => context.Word(s.When, $"chain.{link.Id}.states[{i}].when")).ToArray()))];
     }
 
     public override void Bind(MachineContext context) => (_v, PaceS) = (context.Signals.Values, Asleep);

@@ -45,8 +45,8 @@ public sealed class Crew : MachineSystem
 
             if (context.Explains)
             {
-                context.Rule($"crew.{d.Id}", RuleKind.Comes, $"crew.{d.Id}", $"{d.Label}: {(d.Who == "tower" ? "the tower's" : "the crew's")} word", [d.Needs, d.Hears, $"({d.Ask}) or crew.{d.Id}.left > 0"],
-                    "Ask, and wait for the answer; refused, ask again when it is clear.");
+                context.Gate($"crew.{d.Id}", GateKind.Comes, $"crew.{d.Id}", $"{d.Label}: {(d.Who == "tower" ? "the tower's" : "the crew's")} word",
+                    Term.All(request.Needs, request.Hears, Term.Any(request.Ask, Term.Fact($"crew.{d.Id}.left > 0"))), "Ask, and wait for the answer; refused, ask again when it is clear.");
             }
         }
 

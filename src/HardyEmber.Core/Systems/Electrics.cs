@@ -96,7 +96,7 @@ public sealed class Electrics : MachineSystem
 
         if (context.Explains)
         {
-            Explain(context, d);
+            Explain(context);
         }
     }
 
@@ -123,24 +123,27 @@ public sealed class Electrics : MachineSystem
             : throw new FormatException($"{where}.from: \"{feed.From}\" is no source and no earlier bus");
     }
 
-    // The same conditions, said as rules for "why will it not take".
-    private static void Explain(MachineContext context, ElectricsDefinition d)
+    private void Explain(MachineContext context)
     {
-        foreach (var source in d.Sources)
+        foreach (var source in _sources)
         {
-            context.Rule($"source.{source.Id}.good", RuleKind.Is, $"electrics.sources.{source.Id}", $"{source.Label}: steady power", [source.Present], "Its voltage must be right: have the crew look at it.");
+            var d = source.Definition;
+            context.Gate($"source.{d.Id}.good", GateKind.Is, $"electrics.sources.{d.Id}", $"{d.Label}: steady power", source.Present, "Its voltage must be right: have the crew look at it.");
         }
 
-        foreach (var inverter in d.Inverters)
+        foreach (var inverter in _inverters)
         {
-            context.Rule($"inverter.{inverter.Id}", RuleKind.Is, $"electrics.inverters.{inverter.Id}", $"{inverter.Label}: output", [inverter.When, $"bus.{inverter.Bus}.live", FormattableString.Invariant($"bus.{inverter.Bus} >= {inverter.CutOutV + StarvedHysteresisV} or inverter.{inverter.Id} and bus.{inverter.Bus} >= {inverter.CutOutV}")]);
+            var d = inverter.Definition;
+            var enough = FormattableString.Invariant($"bus.{d.Bus} >= {d.CutOutV + StarvedHysteresisV} or inverter.{d.Id} and bus.{d.Bus} >= {d.CutOutV}");
+            context.Gate($"inverter.{d.Id}", GateKind.Is, $"electrics.inverters.{d.Id}", $"{d.Label}: output", Term.All(inverter.When, Term.Fact($"bus.{d.Bus}.live"), Term.Fact(enough)));
         }
 
-        foreach (var bus in d.Buses)
+        foreach (var bus in _buses)
         {
-            var feeds = bus.Feeds.Select(f => MachineContext.All(f.When, FlagOf(f.From)));
-            context.Rule($"bus.{bus.Id}.live", RuleKind.Is, $"electrics.buses.{bus.Id}", $"{bus.Label} bus: live", [string.Join(" or ", feeds.Select(f => $"({f})"))]);
-            context.Rule($"bus.{bus.Id}", RuleKind.Moves, $"electrics.buses.{bus.Id}", $"{bus.Label} bus: volts", [$"bus.{bus.Id}.live"], "Take loads off, or add a source.");
+            var d = bus.Definition;
+            var feeds = bus.Feeds.Zip(d.Feeds, (made, feed) => Term.All(made.When, Term.Fact(FlagOf(feed.From))));
+            context.Gate($"bus.{d.Id}.live", GateKind.Is, $"electrics.buses.{d.Id}", $"{d.Label} bus: live", Term.Any([.. feeds]));
+            context.Gate($"bus.{d.Id}", GateKind.Moves, $"electrics.buses.{d.Id}", $"{d.Label} bus: volts", Term.Fact($"bus.{d.Id}.live"), "Take loads off, or add a source.");
         }
     }
 

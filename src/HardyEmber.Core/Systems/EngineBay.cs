@@ -99,14 +99,17 @@ public sealed class EngineBay : MachineSystem
     private void Explain(MachineContext context, EngineSideDefinition side, EngineDefinition d)
     {
         var where = $"engines.{Id}";
-        context.Rule($"{Id}.starter-valve", RuleKind.Comes, where, $"{side.Label} starter: engaged", [side.StarterValve, side.Rival is { } rival ? $"not {rival}.starter-valve" : null]);
-        context.Rule($"{Id}.n2", RuleKind.Moves, where, $"{side.Label} core: speed", [$"{Id}.starter-valve or {Id}.lit or flight.airborne", side.StarterBus is null ? $"air.duct > 1 or {Id}.lit or flight.airborne" : $"load.{Id}-starter or {Id}.lit"]);
-        context.Rule($"{Id}.dry", RuleKind.Moves, where, $"{side.Label} core: seconds without fuel", [$"not {Id}.fuel-valve"], "Motor it: air blows out fuel and heat.");
-        context.Rule($"{Id}.fuel-valve", RuleKind.Is, where, $"{side.Label} fuel: open", [side.FuelOn]);
-        context.Rule($"{Id}.lit", RuleKind.Comes, where, $"{side.Label} core: alight", [$"{Id}.fuel-valve", side.Igniter, $"bus.{side.IgniterBus}.live", FormattableString.Invariant($"{Id}.n2 >= {d.Gas.LightOffMinN2Pct}")]);
-        context.Rule($"{Id}.generator", RuleKind.Is, where, $"{side.Label} generator: on line", [side.GeneratorSwitch, FormattableString.Invariant($"{Id}.n2 >= {d.Generator.OnlineN2Pct}")], "Its voltage must be right too.");
-        context.Rule($"{Id}.hydraulics", RuleKind.Moves, where, $"{side.Label} hydraulics: pressure", [$"{Id}.n2 > 10"]);
-        context.Rule($"{Id}.oil", RuleKind.Moves, where, $"{side.Label} oil: pressure", [$"{Id}.n2 > 5"]);
+        var air = side.StarterBus is null ? $"air.duct > 1 or {Id}.lit or flight.airborne" : $"load.{Id}-starter or {Id}.lit";
+        context.Gate($"{Id}.starter-valve", GateKind.Comes, where, $"{side.Label} starter: engaged", Term.All(_starter, side.Rival is { } rival ? Term.Fact($"not {rival}.starter-valve") : null));
+        context.Gate($"{Id}.n2", GateKind.Moves, where, $"{side.Label} core: speed", Term.All(Term.Fact($"{Id}.starter-valve or {Id}.lit or flight.airborne"), Term.Fact(air)));
+        context.Gate($"{Id}.dry", GateKind.Moves, where, $"{side.Label} core: seconds without fuel", Term.Not(_fuelOn), "Motor it: air blows out fuel and heat.");
+        context.Gate($"{Id}.fuel-valve", GateKind.Is, where, $"{side.Label} fuel: open", _fuelOn);
+        context.Gate($"{Id}.lit", GateKind.Comes, where, $"{side.Label} core: alight",
+            Term.All(Term.Fact($"{Id}.fuel-valve"), _igniter, _ignitionPower, Term.Fact(FormattableString.Invariant($"{Id}.n2 >= {d.Gas.LightOffMinN2Pct}"))));
+        context.Gate($"{Id}.generator", GateKind.Is, where, $"{side.Label} generator: on line",
+            Term.All(_generator, Term.Fact(FormattableString.Invariant($"{Id}.n2 >= {d.Generator.OnlineN2Pct}"))), "Its voltage must be right too.");
+        context.Gate($"{Id}.hydraulics", GateKind.Moves, where, $"{side.Label} hydraulics: pressure", Term.Fact($"{Id}.n2 > 10"));
+        context.Gate($"{Id}.oil", GateKind.Moves, where, $"{side.Label} oil: pressure", Term.Fact($"{Id}.n2 > 5"));
     }
 
     public string Id { get; }

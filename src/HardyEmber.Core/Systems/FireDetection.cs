@@ -64,15 +64,16 @@ public sealed class FireDetection : MachineSystem
 
     private void Explain(MachineContext context)
     {
-        foreach (var loop in _d.Loops)
+        foreach (var (d, loop) in _d.Loops.Zip(_loops))
         {
-            context.Rule($"fire.{loop.Id}-proved", RuleKind.Comes, $"fireDetection.loops.{loop.Id}", $"{loop.Label}: proved", [loop.Test, "load.fire-announcer", $"fire.rewind < 0.5 or fire.{loop.Id}-zones > 0"], "Hold the test until the last zone has come.");
+            context.Gate($"fire.{d.Id}-proved", GateKind.Comes, $"fireDetection.loops.{d.Id}", $"{d.Label}: proved",
+                Term.All(loop.Test, Term.Fact("load.fire-announcer"), Term.Fact($"fire.rewind < 0.5 or fire.{d.Id}-zones > 0")), "Hold the test until the last zone has come.");
         }
 
-        context.Rule("fire.rewind", RuleKind.Moves, "fireDetection", "Announcer: rewound", [.. _d.Loops.Select(l => $"not ({l.Test})")], "Let the test go and wait, or break its power.");
-        if (_selector >= 0)
+        context.Gate("fire.rewind", GateKind.Moves, "fireDetection", "Announcer: rewound", Term.All([.. _loops.Select(l => Term.Not(l.Test))]), "Let the test go and wait, or break its power.");
+        if (_resetWhen is not null)
         {
-            context.Rule("air.latched", RuleKind.Goes, "fireDetection", "Bleed valves: latched shut", [_d.ResetWhen], "Turn the bleed selector once through every position.");
+            context.Gate("air.latched", GateKind.Goes, "fireDetection", "Bleed valves: latched shut", _resetWhen, "Turn the bleed selector once through every position.");
         }
     }
 

@@ -38,7 +38,7 @@ public sealed class FuelGauges : MachineSystem
 
         if (context.Explains)
         {
-            context.Rule("fuel.test-settled", RuleKind.Comes, "fuelGauges", "Fuel pointers: settled at the test mark", [_d.Test, "load.fuel-gauges"], "Hold the test until the pointers stand still.");
+            context.Gate("fuel.test-settled", GateKind.Comes, "fuelGauges", "Fuel pointers: settled at the test mark", Term.All(_test, Term.Fact("load.fuel-gauges")), "Hold the test until the pointers stand still.");
         }
     }
 

@@ -27,12 +27,11 @@ public sealed class HeldTasks : MachineSystem
             context.Switch(t.Needs, $"heldTasks.{t.Id}.needs"),
             context.Switch(t.LostWhen ?? "not time.running", $"heldTasks.{t.Id}.lostWhen"),
             s.AddFlag($"task.{t.Id}"), s.AddNumber($"task.{t.Id}.progress", "%", 1)))];
-        foreach (var t in context.Aircraft.HeldTasks)
+        foreach (var (d, task) in context.Explains ? context.Aircraft.HeldTasks.Zip(_tasks) : [])
         {
-            if (context.Explains)
-            {
-                context.Rule($"task.{t.Id}", RuleKind.Comes, $"heldTasks.{t.Id}", t.Label, [t.Needs, t.While], FormattableString.Invariant($"Hold it {t.Seconds} s without a break."));
-            }
+            var where = $"heldTasks.{d.Id}";
+            context.Gate($"task.{d.Id}", GateKind.Comes, where, d.Label, Term.All(task.Needs, task.Held), FormattableString.Invariant($"Hold it {d.Seconds} s without a break."));
+            context.Gate($"task.{d.Id}", GateKind.Ends, where, $"{d.Label}: lost again", task.Lost);
         }
     }
 

@@ -19,7 +19,7 @@ public sealed class InertialSet : MachineSystem
 
     private readonly InertialDefinition _d;
     private readonly Load _load;
-    private readonly Switch _field, _navigate, _off, _moving;
+    private readonly Switch _field, _navigate, _off, _still;
     private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _stage;
     private readonly double _warmUpS, _floor, _tau, _goodSigma, _errorUnit, _northUnit;
     private double _clock, _unpowered, _navS;
@@ -31,7 +31,7 @@ public sealed class InertialSet : MachineSystem
         _off = context.Switch($"{_d.Selector} is off", "inertial.selector");
         _field = context.Switch($"{_d.Selector} is field", "inertial.selector");
         _navigate = context.Switch($"{_d.Selector} is navigate", "inertial.selector");
-        _moving = context.Switch("not brake.holding", "inertial");
+        _still = context.Switch("brake.holding", "inertial");
         _load = context.AddLoad("inertial-set", "Inertial set", _d.Bus, _d.Watts, context.Switch($"{_d.Selector} is not off", "inertial.selector"), _d.HoldUpS);
         var s = context.Signals;
         _quality = s.AddNumber("ins.quality", "", 0.1, 99.9);
@@ -52,9 +52,11 @@ public sealed class InertialSet : MachineSystem
 
         if (context.Explains)
         {
-            context.Rule("ins.aligning", RuleKind.Comes, "inertial", "Inertial set: aligning", ["load.inertial-set", $"{_d.Selector} is field"]);
-            context.Rule("ins.good", RuleKind.Comes, "inertial", "Inertial set: good alignment", ["ins.aligning or ins.good", "brake.holding"], "Let it align: do not move the jet.");
-            context.Rule("ins.navigating", RuleKind.Comes, "inertial", "Inertial set: navigating", ["load.inertial-set", $"{_d.Selector} is navigate", "ins.stage > 2"]);
+            var power = Term.Fact("load.inertial-set");
+            context.Gate("ins.aligning", GateKind.Comes, "inertial", "Inertial set: aligning", Term.All(power, _field));
+            context.Gate("ins.aligning", GateKind.Ends, "inertial", "Inertial set: switched off", _off);
+            context.Gate("ins.good", GateKind.Comes, "inertial", "Inertial set: good alignment", Term.All(Term.Fact("ins.aligning or ins.good"), _still), "Let it align: do not move the jet.");
+            context.Gate("ins.navigating", GateKind.Comes, "inertial", "Inertial set: navigating", Term.All(power, _navigate, Term.Fact("ins.stage > 2")));
         }
 
         (_errorUnit, _northUnit) = (random.Normal(), random.Normal());
@@ -148,7 +150,7 @@ public sealed class InertialSet : MachineSystem
             return;
         }
 
-        if (_moving.On && Now >= Stage.Levelling)
+        if (!_still.On && Now >= Stage.Levelling)
         {
             Lose();
             return;

@@ -36,15 +36,21 @@ public sealed class Lamps : MachineSystem
     public Lamps(MachineContext context)
     {
         var s = context.Signals;
+        _test = context.Switch(context.Aircraft.LampTest, "lampTest");
+        _acknowledge = context.Switch(context.Aircraft.Acknowledge, "acknowledge");
         _lamps = [.. context.Aircraft.Lamps.Select(l => Make(context, s, l))];
         (_master, _warning) = (s.AddFlag("caution.master"), s.AddFlag("caution.warning"));
         (_unacknowledged, _count) = (s.AddNumber("caution.unacknowledged", "s", 1), s.AddNumber("caution.count", "", 1));
         (_calls, _caller) = (s.AddNumber("caution.calls", "", 1), s.AddNumber("caution.caller", "", 1));
-        _test = context.Switch(context.Aircraft.LampTest, "lampTest");
-        _acknowledge = context.Switch(context.Aircraft.Acknowledge, "acknowledge");
+        if (context.Explains)
+        {
+            var calls = _lamps.Where(l => l.Alerts).Select(l => Term.All(l.Lit, l.Inhibit is null ? null : Term.Not(l.Inhibit)));
+            context.Gate("caution.master", GateKind.Comes, "lamps", "Master caution", Term.Any([.. calls]));
+            context.Gate("caution.master", GateKind.Ends, "acknowledge", "Master caution: acknowledged", _acknowledge);
+        }
     }
 
-    private static Lamp Make(MachineContext context, SignalTable s, LampDefinition l)
+    private Lamp Make(MachineContext context, SignalTable s, LampDefinition l)
     {
         var alerts = l.Class is "caution" or "warning";
         var lamp = new Lamp(l, context.Switch(l.Lit, $"lamps.{l.Id}.lit"), l.LatchedUntil is null ? null : context.Switch(l.LatchedUntil, $"lamps.{l.Id}.latchedUntil"),
@@ -54,7 +60,12 @@ public sealed class Lamps : MachineSystem
 
         if (context.Explains)
         {
-            context.Rule($"lamp.{l.Id}", l.LatchedUntil is null ? RuleKind.Is : RuleKind.Comes, $"lamps.{l.Id}", $"Lamp {l.Label}", [$"({l.Lit}) or ({context.Aircraft.LampTest})", $"bus.{l.Bus}.live"]);
+            var (where, label) = ($"lamps.{l.Id}", $"Lamp {l.Label}");
+            context.Gate($"lamp.{l.Id}", lamp.Until is null ? GateKind.Is : GateKind.Comes, where, label, Term.All(Term.Any(lamp.Lit, _test), Term.Fact($"bus.{l.Bus}.live")));
+            if (lamp.Until is not null)
+            {
+                context.Gate($"lamp.{l.Id}", GateKind.Ends, where, $"{label}: out", Term.All(Term.Not(lamp.Lit), lamp.Until));
+            }
         }
 
         return lamp;

@@ -120,7 +120,7 @@ public sealed class Machine
     public PlaceDefinition Place => _context.Place;
 
     /// <summary>What every derived signal rests on.</summary>
-    public IReadOnlyList<Rule> Rules => _context.Rules;
+    public IReadOnlyList<Gate> Gates => _context.Gates;
     public IReadOnlyList<Load> Loads => _context.Loads;
 
     /// <summary>Compiles a condition over this machine's signals.</summary>

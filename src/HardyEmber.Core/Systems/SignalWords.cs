@@ -17,10 +17,10 @@ public sealed class SignalWords
     {
         ArgumentNullException.ThrowIfNull(machine);
         _machine = machine;
-        _known = Known.GetValue(machine.Aircraft, a => Of(a, machine.Rules));
+        _known = Known.GetValue(machine.Aircraft, a => Of(a, machine.Gates));
     }
 
-    private static Dictionary<string, (string Label, string? Link)> Of(AircraftDefinition a, IReadOnlyList<Rule> rules)
+    private static Dictionary<string, (string Label, string? Link)> Of(AircraftDefinition a, IReadOnlyList<Gate> gates)
     {
         Dictionary<string, (string Label, string? Link)> known = new(StringComparer.Ordinal);
         foreach (var c in a.Controls)
@@ -44,9 +44,9 @@ public sealed class SignalWords
             known[hidden] = ($"{(known.TryGetValue(like, out var shown) ? shown.Label : Plain(like))}, {word}", shown.Link);
         }
 
-        foreach (var rule in rules)
+        foreach (var gate in gates.Where(g => g.Kind is not (GateKind.Ends or GateKind.Springs)))
         {
-            known[rule.Signal] = (rule.Label, known.TryGetValue(rule.Signal, out var own) ? own.Link : LinkByFamily(a, rule.Signal));
+            known[gate.Signal] = (gate.Label, known.TryGetValue(gate.Signal, out var own) ? own.Link : LinkByFamily(a, gate.Signal));
         }
 
         return known;

@@ -103,7 +103,7 @@ public sealed class StartAdvisor : MachineSystem
 
     // A gauge that hangs on a bus sees nothing without it.
     private static Switch? Sight(MachineContext context, string id) =>
-        context.Aircraft.Gauges.FirstOrDefault(g => g.Signal == $"{id}.egt")?.Bus is { } bus ? context.Switch($"bus.{bus}.live", $"gauges.{id}.egt.bus") : null;
+        context.Aircraft.Gauges.FirstOrDefault(g => g.Signal == $"{id}.egt")?.Bus is { } bus ? context.Word($"bus.{bus}.live", $"gauges.{id}.egt.bus") : null;
 
     public override void Bind(MachineContext context) => _v = context.Signals.Values;
 

@@ -33,18 +33,22 @@ public sealed class StarterBottles : MachineSystem
         (_left, _burning, _seconds) = (s.AddNumber("bottle.left", "", 1, _d.Fire.Count), s.AddFlag("bottle.burning"), s.AddNumber("bottle.seconds", "s", 0.2));
         _leak = context.Faults.Add("bottle.pressure", 1);
         _coldShare = (context.Header.Conditions.OatC + Atmosphere.ZeroCelsiusK) / Atmosphere.SeaLevelTemperatureK;
-        for (var i = 0; i < _full.Length; i++)
-        {
-            if (context.Explains)
-            {
-                context.Rule($"bottle.{i + 1}", RuleKind.Goes, $"air.bottles.fire[{i}]", $"Bottle {i + 1}: full", [_d.Fire[i], _d.Needs], "A spent bottle is filled on the ground, not here.");
-            }
-        }
-
         if (context.Explains)
         {
-            context.Rule("bottle.burning", RuleKind.Comes, "air.bottles", "Starter turbine: driven", [string.Join(" or ", _d.Fire.Select((f, i) => $"(({f}) and (bottle.{i + 1} or bottle.burning))")), _d.Needs], "Each bottle fires once.");
+            Explain(context);
         }
+    }
+
+    private void Explain(MachineContext context)
+    {
+        for (var i = 0; i < _fire.Length; i++)
+        {
+            context.Gate($"bottle.{i + 1}", GateKind.Goes, $"air.bottles.fire[{i}]", $"Bottle {i + 1}: full", Term.All(_fire[i], _needs), "A spent bottle is filled on the ground, not here.");
+        }
+
+        var fired = _fire.Select((f, i) => Term.All(f, Term.Fact($"bottle.{i + 1} or bottle.burning")));
+        context.Gate("bottle.burning", GateKind.Comes, "air.bottles", "Starter turbine: driven", Term.All(Term.Any([.. fired]), _needs), "Each bottle fires once.");
+        context.Gate("bottle.burning", GateKind.Ends, "air.bottles.stopWhen", "Starter turbine: cut out", _stop);
     }
 
     /// <summary>Starting air, 0 to 1.</summary>

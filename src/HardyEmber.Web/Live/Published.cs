@@ -34,7 +34,7 @@ internal sealed class Published
         _words = new SignalWords(run.Machine);
         _visible = [.. Views.Visible(run.Machine.Signals)];
         (_values, _changedIn) = (new long[_visible.Length], new int[_visible.Length]);
-        _actions = [.. commands.Select(Views.Of)];
+        _actions = [.. commands.Select(Kept)];
         Trim();
     }
 
@@ -46,9 +46,12 @@ internal sealed class Published
 
     public void Add(RunCommand command)
     {
-        _actions.Add(Views.Of(command));
+        _actions.Add(Kept(command));
         Trim();
     }
+
+    // A command that was obeyed names what exists: the few names are kept once, not with every action of every run.
+    private static ActionView Kept(RunCommand c) => Views.Of(c) with { Target = string.Intern(c.Target), Position = c.Position is { } at ? string.Intern(at) : null };
 
     // A list that has grown by half is cut back, so that cutting is rare.
     private void Trim()

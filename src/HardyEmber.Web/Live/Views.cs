@@ -9,7 +9,9 @@ namespace HardyEmber.Web.Live;
 /// <summary>Turns the core's words into what is sent.</summary>
 public static class Views
 {
-    public static ActionView Of(RunCommand c) => new(c.Time, c.Kind.ToString().ToLowerInvariant(), c.Target, c.Position, c.Number);
+    private static readonly string[] Kinds = [.. Enum.GetNames<CommandKind>().Select(n => n.ToLowerInvariant())];
+
+    public static ActionView Of(RunCommand c) => new(c.Time, Kinds[(int)c.Kind], c.Target, c.Position, c.Number);
 
     public static IReadOnlyList<PhaseView> Of(ProcedureTracker tracker) =>
         [.. tracker.Definition.Phases.Select(p => new PhaseView(p.Id, p.Title,
