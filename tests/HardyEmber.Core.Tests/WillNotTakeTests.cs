@@ -84,6 +84,57 @@ public sealed class WillNotTakeTests
             }
         }, 120);
 
+    /// <summary>
+    /// In whatever state hands have left a jet: who does the nearest cure that is offered has what it was to bring, or is told something
+    /// else next; the machine refuses no cure; and nobody is sent back and forth.
+    /// </summary>
+    [Fact]
+    [Trait("search", "yes")]
+    public void The_nearest_cure_helps_and_no_answer_runs_in_a_circle() =>
+        Property.Holds(Gen.Select(Headers, Acts, Gen.Int[0, 1 << 20]), c =>
+        {
+            var (header, acts, pick) = c;
+            var machine = Repository.Fleet.Build(header with { Surprises = 0 });
+            RandomHands.Play(machine, acts, null);
+            var targets = machine.Gates.Where(g => g.Kind is GateKind.Is or GateKind.Comes).Select(g => g.Signal).ToList();
+            Follow(machine, targets[pick % targets.Count]);
+        }, 400);
+
+    private static void Follow(Machine machine, string target)
+    {
+        var why = new WillNotTake(machine);
+        var moved = new Dictionary<(string Control, string? To), int>();
+        var told = new List<string>();
+        var began = machine[target] > 0.5;
+        while (machine[target] > 0.5 == began)
+        {
+            var nearest = why.For(target).Effects.SelectMany(e => e.Chain).FirstOrDefault(u => u.Cure?.Control is not null);
+            if (nearest?.Cure is not { } cure)
+            {
+                return; // it works, or only machines and time are missing
+            }
+
+            told.Add($"{machine.Time:0}: {nearest.Label} {nearest.Asked}: {cure.Words}");
+            var times = moved[(cure.Control!, cure.To)] = moved.GetValueOrDefault((cure.Control!, cure.To)) + 1;
+            if (times > 2)
+            {
+                Assert.Fail($"{machine.Aircraft.Name}, {target}, round and round: {string.Join("; ", told)}");
+            }
+
+            Do(machine, cure, []);
+            for (var i = 0; i < 100; i++)
+            {
+                machine.Step();
+            }
+
+            var after = why.For(target).Effects.SelectMany(e => e.Chain).ToList();
+            if (after.FirstOrDefault(u => u.Cure?.Control is not null) is { } next && next.Signal == nearest.Signal && next.Asked == nearest.Asked && next.Cure == cure)
+            {
+                Assert.Fail($"{machine.Aircraft.Name}, {target}: done, and asked for again: {string.Join("; ", told)}");
+            }
+        }
+    }
+
     private static bool Starved(Machine machine, string signal) =>
         machine.Aircraft.Electrics.Loads.FirstOrDefault(l => signal == $"load.{l.Id}") is { MinV: > 0 } load && machine[$"bus.{load.Bus}"] < load.MinV + 2;
 

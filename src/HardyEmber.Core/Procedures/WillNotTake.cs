@@ -75,10 +75,53 @@ public sealed class WillNotTake
         if (!there)
         {
             Because(signal, wanted, 0, chain, [signal]);
+            OneAfterTheOther(chain);
         }
 
         return new Effect(signal, _words.LabelOf(signal), there || !is01 && chain.Count == 0, chain);
     }
+
+    // Two things may want one control in two places, as two engines do of one crank: what has begun is let finish first.
+    private void OneAfterTheOther(List<Unmet> chain)
+    {
+        var busy = new Dictionary<string, string>();
+        foreach (var unmet in chain.Where(u => GateFor(u.Signal, true) is { Kind: GateKind.Moves }))
+        {
+            Occupy(unmet.Signal, unmet.Label, busy, []);
+        }
+
+        for (var i = 0; i < chain.Count; i++)
+        {
+            if (chain[i].Cure is { Control: { } control, Kind: not "look" } && busy.TryGetValue(control, out var label))
+            {
+                chain[i] = chain[i] with { Cure = new Cure("wait", $"{label} comes first.") };
+            }
+        }
+    }
+
+    private void Occupy(string signal, string label, Dictionary<string, string> busy, HashSet<string> path)
+    {
+        if (_controls.Contains(signal))
+        {
+            busy.TryAdd(signal, label);
+        }
+        else if (path.Add(signal) && GateFor(signal, true) is { } gate)
+        {
+            foreach (var atom in Carrying(Parsed(gate.Text, gate.Where), true))
+            {
+                Occupy(atom.SignalName, label, busy, path);
+            }
+        }
+    }
+
+    // The tests that are there already, of a condition that may still lack others.
+    private IEnumerable<Atom> Carrying(Condition condition, bool truth) => condition switch
+    {
+        NotNode not => Carrying(not.Inner, !truth),
+        JoinNode join when join.All == truth || join.Holds(_v) == truth => join.Parts.SelectMany(p => Carrying(p, truth)),
+        Atom atom when atom.Holds(_v) == truth => [atom],
+        _ => [],
+    };
 
     private List<Effect> EffectsOf(ControlDefinition control, SignalInfo info)
     {
@@ -139,6 +182,9 @@ public sealed class WillNotTake
         Unmets(gate.Text, gate.Where, wanted || gate.Kind is GateKind.Goes or GateKind.Ends, depth, chain, path);
     }
 
+    private Gate? SpringOf(Atom atom, bool wanted) => !wanted || _machine.Signals.All[atom.Signal] is not { Kind: SignalKind.Positions } info ? null
+        : _machine.Gates.FirstOrDefault(g => g.Kind == GateKind.Springs && g.Signal == info.Name && g.Position == PositionIn(atom, info) && Parsed(g.Text, g.Where).Holds(_v));
+
     // What came stays until something takes it away: the gate that says what does, where there is one.
     private Gate? GateFor(string signal, bool wanted)
     {
@@ -165,7 +211,15 @@ public sealed class WillNotTake
                 continue;
             }
 
-            chain.Add(UnmetOf(atom, want, depth));
+            // A control that would spring back has no cure of its own, but a reason.
+            var spring = SpringOf(atom, want);
+            var unmet = UnmetOf(atom, want, depth);
+            chain.Add(spring is null ? unmet : unmet with { Cure = null });
+            if (spring is not null)
+            {
+                Unmets(spring.Text, spring.Where, false, depth + 1, chain, path);
+            }
+
             Because(atom.SignalName, WantsFlag(atom, want), depth + 1, chain, path);
             path.Remove(atom.SignalName);
         }

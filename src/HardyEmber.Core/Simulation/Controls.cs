@@ -55,7 +55,7 @@ public sealed class Controls
         var d = control.Definition;
         foreach (var ((from, _, when), i) in control.Returns.Select((r, i) => (r, i)))
         {
-            context.Gate(d.Id, GateKind.Springs, $"controls.{d.Id}.returns[{i}]", $"Springs back from {d.Positions[from]}", when);
+            context.Gate(d.Id, GateKind.Springs, $"controls.{d.Id}.returns[{i}]", $"Springs back from {d.Positions[from]}", when, position: d.Positions[from]);
         }
     }
 

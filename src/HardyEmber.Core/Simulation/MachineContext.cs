@@ -78,11 +78,11 @@ public sealed class MachineContext : INameKeeper
     public Switch Switch(string? text, [InterpolatedStringHandlerArgument("")] ref NewName where) => Switch(text, where.Take() ?? "");
 
     /// <summary>Says what a signal rests on. To be called where <see cref="Explains"/>.</summary>
-    public void Gate(string signal, GateKind kind, string where, string label, Term condition, string? remedy = null)
+    public void Gate(string signal, GateKind kind, string where, string label, Term condition, string? remedy = null, string? position = null)
     {
         ArgumentNullException.ThrowIfNull(condition);
         _explained.UnionWith(condition.Switches);
-        _gates.Add(new Gate(signal, kind, condition.Text, where, label, remedy));
+        _gates.Add(new Gate(signal, kind, condition.Text, where, label, remedy, position));
     }
 
     /// <summary>A condition that chooses a word on the screen; nothing of the aircraft obeys it, so it needs no gate.</summary>
