@@ -25,7 +25,7 @@ internal static class Shots
         new("start-idle", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 12)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-testid=core-idle]"]),
         new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 22)), "[data-testid=cue]"),
         new("start-day", s => AtAsync(s, Headers.Cold(), log => Moment(log, "throttle-left", 9)), "[data-testid=cue]", "ash"),
-        new("start-tablet", s => AtAsync(s, Headers.Cold(), log => Moment(log, "bleed", 1)), "[data-testid=cue]", Width: 820, Height: 1180),
+        new("start-tablet", s => AtAsync(s, Headers.Cold(), log => Moment(log, "bleed-left", 1)), "[data-testid=cue]", Width: 820, Height: 1180),
         new("relight", s => AtAsync(s, Headers.Air(), log => Moment(log, "throttle-right", 35)), "[data-testid=cue]"),
         new("debrief", s => LoggedAsync(s, "not-ready"), "[data-testid=verdict]"),
         new("debrief-hot-start", s => LoggedAsync(s, "aircraft-damaged"), "[data-testid=verdict]"),

@@ -96,7 +96,7 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
         await AtTheCrankAsync(Cockpit.Calm with { Mode = "alone", Spot = "A4", Conditions = new RunConditions(15, 310, 22, PressureAltitudeFt: 0) });
         _page.Press("/");
         var hands = new Hands(_page);
-        hands.Type("crank right");
+        hands.Type("starter air right");
         _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
         _page.StepUntil(() => Watched("true"), "the watch");
         Assert.Contains("nothing but the machine", _page.Text("[aria-label=Guide]"), StringComparison.Ordinal);

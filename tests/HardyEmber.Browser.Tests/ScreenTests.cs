@@ -49,7 +49,7 @@ public sealed class ScreenTests(BrowserFixture fixture) : IClassFixture<BrowserF
         await using (var text = new StreamWriter(file))
         {
             var rehearsal = new Rehearsal(Repository.Fleet, Cockpit.Calm with { Pilot = "Clinker" });
-            RunFile.Write(text, new ScriptedPilot(rehearsal, new PilotTraits(Forgets: new HashSet<string> { "trim", "hook-bypass" })).Fly());
+            RunFile.Write(text, new ScriptedPilot(rehearsal, new PilotTraits(Forgets: new HashSet<string> { "trim", "approach-light" })).Fly());
         }
 
         _page.Go("/logbook");

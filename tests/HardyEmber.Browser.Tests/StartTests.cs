@@ -74,11 +74,11 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         _page.StepUntil(() => _page.Lit("fire-bay-right") && _page.Text("[data-testid=caption]").Contains("engine bay right", StringComparison.Ordinal), "the first zone, lit and called");
         new Actions(_page.Driver).Release().Perform();
         _page.StepUntil(() => !_page.Lit("fire-bay-right"), "the lamp out after letting go");
-        _page.OpenLink("air");
-        var knob = _page.Find("[data-control=bleed] [role=slider]");
+        _page.OpenLink("alignment");
+        var knob = _page.Find("[data-control=inertial] [role=slider]");
         new Actions(_page.Driver).MoveToElement(knob).ClickAndHold().MoveByOffset(30, 0).Release().Perform();
-        _page.UntilTrue(() => _page.Attribute("[data-control=bleed] [role=slider]", "aria-valuetext") == "left", "the knob one detent on");
-        Assert.Contains("Bleed air → left", _page.Text("[data-testid=tape-text]"), StringComparison.Ordinal);
+        _page.UntilTrue(() => _page.Attribute("[data-control=inertial] [role=slider]", "aria-valuetext") == "field", "the knob one detent on");
+        Assert.Contains("Inertial set → field", _page.Text("[data-testid=tape-text]"), StringComparison.Ordinal);
         Assert.Empty(_page.Console());
     }
 
@@ -133,7 +133,7 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         _page.Choose("aux-unit", "on");
         _page.StepUntil(() => _page.Lit("aux-ready"), "the auxiliary unit");
         _page.OpenLink("core");
-        _page.Choose("crank", "right");
+        _page.Choose("starter-air", "right");
         _page.StepUntil(() => _page.Reading("Core speed right") >= 10, "ten percent");
         Driver().FindElement(By.CssSelector("[aria-label='Throttle right: idle']")).Click();
         _page.StepUntil(() => _page.CueId == "hot-right", "the drill");

@@ -137,7 +137,7 @@ public sealed class AuxiliaryTests
         var bench = Started(At("juniper"));
         bench.Until("aux.ready", 60);
         var alone = bench.Run(25)["aux.gas"];
-        bench.Set("crank", "right").Run(10);
+        bench.Set("starter-air", "right").Run(10);
         Assert.InRange(bench["aux.gas"] - alone, 15, 80);
     }
 

@@ -25,7 +25,7 @@ internal sealed class Bench(RunHeader header, AircraftDefinition? aircraft = nul
     {
         Set("generator-right", "on").Set("aux-unit", "on");
         Until("aux.ready", 60);
-        Run(2).Set("crank", "right");
+        Run(2).Set("starter-air", "right");
         UntilAtLeast("right.n2", 21, 60);
         Set("throttle-right", "idle");
         Until("right.generator", 120);

@@ -200,7 +200,7 @@ public sealed class ElectricsTests
         var bench = new Bench(At("juniper", 15, new RunFault("generator-over-volts", "right"))).Set("battery", "on").Run(1);
         bench.Set("generator-right", "on").Set("aux-unit", "on");
         bench.Until("aux.ready", 60);
-        bench.Set("crank", "right");
+        bench.Set("starter-air", "right");
         bench.UntilAtLeast("right.n2", 21, 60);
         bench.Set("throttle-right", "idle");
         bench.UntilAtLeast("right.n2", 64, 90);

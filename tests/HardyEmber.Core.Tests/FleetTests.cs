@@ -16,7 +16,7 @@ public sealed class FleetTests
     [InlineData("aircraft/juniper.json", "\"when\": \"battery is on\"", "\"when\": \"batery is on\"", "electrics.buses.essential.feeds[2].when")]
     [InlineData("aircraft/juniper.json", "\"lit\": \"aux.ready\"", "\"lit\": \"aux.reddy\"", "lamps.aux-ready.lit")]
     [InlineData("aircraft/juniper.json", "\"signal\": \"battery.amps\"", "\"signal\": \"battery.ampere\"", "battery.ampere")]
-    [InlineData("aircraft/juniper.json", "\"bleedSelector\": \"bleed\"", "\"bleedSelector\": \"blood\"", "fireDetection.bleedSelector")]
+    [InlineData("aircraft/juniper.json", "\"engine\": \"left\"", "\"engine\": \"port\"", "air.bleed.left.engine")]
     [InlineData("aircraft/juniper.json", "\"from\": \"ac-left\"", "\"from\": \"ac-middle\"", "ac-middle")]
     [InlineData("aircraft/juniper.json", "\"role\":", "\"rôle\":", "rôle")]
     [InlineData("procedures/juniper-ground.json", "\"set\": \"outside-lights\"", "\"set\": \"inside-lights\"", "steps.right-outside-lights.act")]

@@ -126,20 +126,20 @@ public sealed class SevenStartsTests
     private static Bench Bottled(params RunFault[] faults)
     {
         var bench = new Bench(Situations.Calm with { Aircraft = "bramble", Faults = faults });
-        return bench.Set("battery", "on").Set("main-power", "battery").Run(1);
+        return bench.Set("battery", "on").Set("electrical-master", "battery").Run(1);
     }
 
     [Fact]
     public void Each_bottle_fires_once_and_the_second_is_the_only_retry()
     {
-        var bench = Bottled().Set("start", "one").Run(3);
+        var bench = Bottled().Set("start-bottles", "single").Run(3);
         Assert.Equal((1, 0, 1), (bench["bottle.burning"], bench["bottle.1"], bench["bottle.2"]));
         Assert.True(bench["main.n2"] > 4);
         bench.Run(60);
         Assert.Equal(0, bench["bottle.burning"]);
-        bench.Set("start", "off").Set("start", "one").Run(2);
+        bench.Set("start-bottles", "off").Set("start-bottles", "single").Run(2);
         Assert.Equal(0, bench["bottle.burning"]); // empty
-        bench.Set("start", "two").Run(2);
+        bench.Set("start-bottles", "pair").Run(2);
         Assert.Equal((1, 0), (bench["bottle.burning"], bench["bottle.left"]));
     }
 
@@ -206,7 +206,7 @@ public sealed class SevenStartsTests
     {
         var bench = new Bench(Situations.Calm with { Faults = [new RunFault(fault, "right")] }).Set("battery", "on").Run(1).Set("aux-unit", "on");
         bench.Until("aux.ready", 60);
-        bench.Set("crank", "right").Run(10);
+        bench.Set("starter-air", "right").Run(10);
         if (fault is "starter-sticks" or "gauge-sticks")
         {
             bench.UntilAtLeast("right.n2", 21, 60);
@@ -225,7 +225,7 @@ public sealed class SevenStartsTests
         {
             var bench = Bench.WithRightRunning(Situations.Calm).Set("aux-unit", "off").Set("cross-feed", "on").Set("throttle-right", throttle).Run(25);
             Assert.True(bench["aux.n"] < 95);
-            bench.Set("generator-left", "on").Set("crank", "left");
+            bench.Set("generator-left", "on").Set("starter-air", "left");
             var from = bench.Machine.Time;
             for (var i = 0; i < 60 && bench["left.n2"] < 21; i++)
             {
@@ -246,7 +246,7 @@ public sealed class SevenStartsTests
     {
         var bench = new Bench(Situations.Calm).Set("battery", "on").Set("generator-right", "on").Set("aux-unit", "on");
         bench.Until("aux.ready", 60);
-        bench.Run(2).Set("crank", "right");
+        bench.Run(2).Set("starter-air", "right");
         bench.UntilAtLeast("right.n2", 14, 60);
         string Advice() => StartAdvisor.All[(int)bench["right.advice"]].Word;
         Assert.Equal("stay", Advice());
@@ -273,7 +273,7 @@ public sealed class SevenStartsTests
         Assert.True(bench["air.duct"] > 40 && bench["aux.n"] < 1);
         if (type == "juniper")
         {
-            bench.Set("crank", engine);
+            bench.Set("starter-air", engine);
         }
         else
         {

@@ -63,13 +63,13 @@ public sealed class StartCardTests
 
         Give(1, "battery", "on");
         Give(3, "aux-unit", "on");
-        Give(30, "crank", "right");
-        Give(45, "crank", "off");
+        Give(30, "starter-air", "right");
+        Give(45, "starter-air", "shut");
         bench.AdvanceTo(50 * 50);
         var dry = Assert.Single(bench.Starts.Cards);
         Assert.Equal((StartOutcome.Motored, 1, null), (dry.Outcome, dry.Attempt, dry.FuelS));
         Assert.InRange(dry.StarterS, 14.5, 15.5);
-        Give(75, "crank", "right");
+        Give(75, "starter-air", "right");
         bench.AdvanceTo(77 * 50);
         Assert.Equal((StartOutcome.Open, 2), (bench.Starts.Cards[^1].Outcome, bench.Starts.Cards[^1].Attempt));
     }
@@ -104,7 +104,7 @@ public sealed class StartCardTests
     public void A_wet_core_is_seen_from_the_middle_of_a_run_and_a_clean_one_offered()
     {
         RunCommand At(double t, string control, string to) => new((long)(t * 50), CommandKind.Set, control, to);
-        RunCommand[] log = [At(1, "battery", "on"), At(3, "aux-unit", "on"), At(30, "crank", "right"), At(45, "throttle-right", "idle"), At(49, "throttle-right", "cut-off"), At(50, "crank", "off")];
+        RunCommand[] log = [At(1, "battery", "on"), At(3, "aux-unit", "on"), At(30, "starter-air", "right"), At(45, "throttle-right", "idle"), At(49, "throttle-right", "cut-off"), At(50, "starter-air", "shut")];
         var wet = Situations.Calm with { Faults = [new RunFault("igniter-dead", "right")] };
         // The header's dead igniter is not known to the outlook: what lies in the core is only what a sound one would have left.
         var outlook = StartOutlook.For(Repository.Fleet, wet, log, 52 * 50);

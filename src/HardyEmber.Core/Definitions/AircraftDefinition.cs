@@ -103,8 +103,6 @@ public sealed record ControlDefinition
     /// <summary>Where the machine itself puts the control back.</summary>
     public IReadOnlyList<ReturnDefinition> Returns { get; init; } = [];
 
-    /// <summary>A knob that may go round: its last position is next to its first.</summary>
-    public bool Ring { get; init; }
     public double Min { get; init; }
     public double Max { get; init; }
     public double Step { get; init; } = 1;
@@ -242,17 +240,24 @@ public sealed record DutyDefinition(int Starts, double BetweenS, double CoolS);
 /// <param name="PumpS">Seconds of pumping from the mark to full.</param>
 public sealed record AccumulatorDefinition(double FullPsi, double MinPsi, double PrechargePsi, double LeakPsiPerS = 0.02, string? Pump = null, double PumpS = 90);
 
-/// <param name="BleedOpen">Condition: engine bleed reaches the cabin and the cooling packs.</param>
+/// <param name="Bleed">The valves that let engine bleed through to cabin and cooling.</param>
 /// <param name="CrossFeed">Condition: a running engine's bleed feeds the other's starter.</param>
 /// <param name="StarterDraw">Share of duct pressure that an open starter valve takes.</param>
-public sealed record AirDefinition(string BleedOpen, string CrossFeed, double CoolingDraw, double StarterDraw)
+public sealed record AirDefinition(IReadOnlyList<BleedValveDefinition> Bleed, string CrossFeed, double CoolingDraw, double StarterDraw)
 {
     /// <summary>Condition: an air cart outside gives full starting air.</summary>
     public string? Cart { get; init; }
 
     /// <summary>A self-contained starter on pressure bottles, where the type has one.</summary>
     public BottlesDefinition? Bottles { get; init; }
+
+    /// <summary>Condition under which a valve that was latched shut comes free: its switch is shut and opened again. None where nothing latches.</summary>
+    public string? UnlatchWhen { get; init; }
 }
+
+/// <param name="Open">Condition: its switch is open.</param>
+/// <param name="Engine">The engine whose bleed it passes; of all of them where none is named.</param>
+public sealed record BleedValveDefinition(string Id, string Label, string Open, string? Engine = null);
 
 /// <param name="Fire">Condition that fires each bottle, one a bottle.</param>
 /// <param name="Seconds">How long a bottle drives the starter.</param>
@@ -274,9 +279,8 @@ public sealed record FireDetectionDefinition
     public double RewindS { get; init; }
     public required string Bus { get; init; }
 
-    /// <summary>The bleed selector whose full circle opens the latch, and the condition for it; none where nothing latches.</summary>
-    public string? BleedSelector { get; init; }
-    public string? ResetWhen { get; init; }
+    /// <summary>A test, as a fire would, latches the bleed valves shut; <see cref="AirDefinition.UnlatchWhen"/> says what frees them.</summary>
+    public bool LatchesBleed { get; init; }
 }
 
 /// <param name="Test">Condition: its test is held.</param>

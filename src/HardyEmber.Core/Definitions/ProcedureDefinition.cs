@@ -72,9 +72,8 @@ public sealed record StepDefinition
 /// <param name="Hold">Control to hold at <paramref name="To"/> until the step is done.</param>
 /// <param name="Look">Control or signal to look at.</param>
 /// <param name="Watch">Nothing for the hands: watch.</param>
-/// <param name="Circle">The knob is turned once through all its positions.</param>
 /// <param name="Signal">For a dial: the signal that holds the number to set.</param>
-public sealed record ActDefinition(string? Set = null, string? Hold = null, string? Look = null, bool Watch = false, string? To = null, bool Circle = false, string? Signal = null)
+public sealed record ActDefinition(string? Set = null, string? Hold = null, string? Look = null, bool Watch = false, string? To = null, string? Signal = null)
 {
     /// <summary>The control or signal it is about.</summary>
     public string? Target => Set ?? Hold ?? Look;

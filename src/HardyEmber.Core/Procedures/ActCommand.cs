@@ -9,10 +9,7 @@ namespace HardyEmber.Core.Procedures;
 /// </summary>
 public static class ActCommand
 {
-    /// <summary>
-    /// The command that does an act as the machine stands now, or null where there is nothing for the hands. A knob that is
-    /// turned through all its positions is turned by one.
-    /// </summary>
+    /// <summary>The command that does an act as the machine stands now, or null where there is nothing for the hands.</summary>
     public static RunCommand? Of(ActDefinition act, Machine machine)
     {
         ArgumentNullException.ThrowIfNull(act);
@@ -22,16 +19,9 @@ public static class ActCommand
         {
             { Look: { } look } => new RunCommand(step, CommandKind.Look, look),
             { Hold: { } hold } => new RunCommand(step, CommandKind.Hold, hold, act.To),
-            { Set: { } knob, Circle: true } => new RunCommand(step, CommandKind.Set, knob, NextPosition(machine, knob)),
             { Set: { } dial, Signal: { } number } => new RunCommand(step, CommandKind.Set, dial, null, machine[number]),
             { Set: { } control } => new RunCommand(step, CommandKind.Set, control, act.To),
             _ => null,
         };
-    }
-
-    private static string NextPosition(Machine machine, string knob)
-    {
-        var positions = machine.Signals.Find(knob)!.Positions;
-        return positions[((int)machine[knob] + 1) % positions.Count];
     }
 }

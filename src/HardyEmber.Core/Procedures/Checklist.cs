@@ -129,7 +129,7 @@ internal sealed class Checklist
         var where = $"steps.{s.Id}";
         var target = s.Act.Target is { } name ? signals.Find(name) ?? throw new FormatException($"{where}.act: there is no control or signal \"{name}\"") : null;
         var position = s.Act.To is { } to && target is { Kind: SignalKind.Positions } ? target.PositionOf(to) : -1;
-        if (target is { Kind: SignalKind.Positions } && s.Act.Look is null && !s.Act.Circle && position < 0)
+        if (target is { Kind: SignalKind.Positions } && s.Act.Look is null && position < 0)
         {
             throw new FormatException($"{where}.act.to: \"{target.Name}\" has no position \"{s.Act.To}\"");
         }

@@ -176,7 +176,7 @@ public sealed class ProcedureTracker
         ArgumentNullException.ThrowIfNull(step);
         var act = step.Definition.Act;
         return act.Watch ? step.NeedsProgram.Holds(_values)
-            : act.Look is null && !act.Circle && step.TargetPosition >= 0 && (int)_values[step.TargetIndex] == step.TargetPosition;
+            : act.Look is null && step.TargetPosition >= 0 && (int)_values[step.TargetIndex] == step.TargetPosition;
     }
 
     /// <summary>Whether this command is the act of the step.</summary>
@@ -187,7 +187,7 @@ public sealed class ProcedureTracker
         var act = step.Definition.Act;
         return command.Kind switch
         {
-            CommandKind.Set => act.Set == command.Target && (act.To == command.Position || act.Circle || act.Signal is not null),
+            CommandKind.Set => act.Set == command.Target && (act.To == command.Position || act.Signal is not null),
             CommandKind.Hold => act.Hold == command.Target && act.To == command.Position,
             CommandKind.Look => act.Look == command.Target,
             _ => false,

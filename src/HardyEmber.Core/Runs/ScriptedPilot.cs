@@ -27,8 +27,6 @@ public sealed class ScriptedPilot
     private readonly Rehearsal _rehearsal;
     private readonly PilotTraits _traits;
     private readonly RandomStream _random;
-    private ActDefinition? _circling;
-    private int _turnsLeft;
     private readonly Queue<Slip> _slips;
     private readonly List<RunCommand> _log = [];
     private (object? What, CueKind Kind) _cue;
@@ -93,7 +91,7 @@ public sealed class ScriptedPilot
                 _rehearsal.Step();
                 if (m.Coarse && within == 0)
                 {
-                    if (_holding is null && _turnsLeft == 0)
+                    if (_holding is null)
                     {
                         _ = Consider(m.Time + (ThinksAt - 1) * Steps.Seconds); // it reads no sooner than a fine one
                     }
@@ -115,7 +113,7 @@ public sealed class ScriptedPilot
         }
 
         var waits = _traits.ImpatientAfterS is null && _read is { Kind: not CueKind.Finished } && _rehearsal.Machine.Time < _readAt + ReadsEveryS && _readLog == _log.Count && _readMoves == _rehearsal.Tracker.Moves;
-        return !waits ? 0 : StepAt(_turnsLeft > 0 || _acts ? _due : _readAt + ReadsEveryS);
+        return !waits ? 0 : StepAt(_acts ? _due : _readAt + ReadsEveryS);
     }
 
     private static long StepAt(double seconds) => (long)Math.Ceiling(seconds / Steps.Seconds - 1e-6);
@@ -139,18 +137,6 @@ public sealed class ScriptedPilot
                 Give(CommandKind.Release, hold.Command.Target);
                 _holding = null;
                 _due = now + 0.4;
-            }
-
-            return;
-        }
-
-        if (_turnsLeft > 0)
-        {
-            if (now >= _due)
-            {
-                Give(ActCommand.Of(_circling!, _rehearsal.Machine)!);
-                _turnsLeft--;
-                _due = now + 0.6;
             }
 
             return;
@@ -218,11 +204,7 @@ public sealed class ScriptedPilot
 
     private void Act(ActDefinition act, TrackedStep? step, double now)
     {
-        if (act.Circle)
-        {
-            (_circling, _turnsLeft) = (act, _rehearsal.Machine.Signals.Find(act.Set!)!.Positions.Count);
-        }
-        else if (ActCommand.Of(act, _rehearsal.Machine) is { } command)
+        if (ActCommand.Of(act, _rehearsal.Machine) is { } command)
         {
             Give(command);
             _holding = command.Kind == CommandKind.Hold ? (command, step, now) : null;

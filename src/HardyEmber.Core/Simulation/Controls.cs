@@ -180,7 +180,6 @@ public sealed class Controls
             return;
         }
 
-        var count = d.Positions.Count;
         var from = (int)values[control.Index];
         var to = SignalInfo.PlaceOf(command.Position!, d.Positions);
         if (d.Kind != ControlKind.Knob || from == to)
@@ -190,12 +189,10 @@ public sealed class Controls
             return;
         }
 
-        // A knob passes through what lies between; a ring takes the shorter way round.
-        var forward = d.Ring ? (to - from + count) % count : Math.Max(0, to - from);
-        var up = d.Ring ? forward <= count - forward : to > from;
+        // A knob passes through what lies between.
         for (var at = from; at != to;)
         {
-            at = (at + (up ? 1 : -1) + count) % count;
+            at += to > at ? 1 : -1;
             values[control.Index] = at;
             moved();
         }

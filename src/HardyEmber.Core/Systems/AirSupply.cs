@@ -1,68 +1,166 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
 
 /// <summary>
-/// Duct air for the starters from the auxiliary unit or another engine's bleed, and bleed air for cabin and cooling,
-/// which the fire test latches shut. Duct pressure as a share of full supply, 0 to 1; shown in psi.
+/// Duct air for the starters from the auxiliary unit or another engine's bleed, and bleed air for cabin and cooling. The fire test latches
+/// the bleed valves shut as a fire would; each comes free when its own switch is shut and opened again with an engine running. Duct
+/// pressure as a share of full supply, 0 to 1; shown in psi.
 /// </summary>
 public sealed class AirSupply : MachineSystem
 {
     private const double FullDuctPsi = 46;
     private const double LagS = 0.5;
     private const double StillShare = 1e-4;
-    private readonly Switch _bleedOpen, _crossFeed;
-    private readonly Switch? _cart;
-    private readonly double _coolingDraw, _starterDraw;
-    private readonly int _duct, _latch, _cabin, _supply;
+    private const double RunningShare = 0.6;
+    private const double CabinN2Pct = 45;
+    private const double FullBleedN2Pct = 78;
+    private readonly Valve[] _valves;
+    private readonly Switch _crossFeed;
+    private readonly Switch? _cart, _unlatch;
+    private readonly double _coolingDraw, _starterDraw, _runningN2Pct;
+    private readonly int _duct, _latch, _cabin, _supply, _stuck;
     private double _pressure;
     private bool _still;
     private double[] _v = [], _f = [];
 
+    private sealed class Valve(BleedValveDefinition definition, Switch open, int latchedSignal, int freedSignal)
+    {
+        public BleedValveDefinition Definition { get; } = definition;
+        public Switch Open { get; } = open;
+        public int LatchedSignal { get; } = latchedSignal;
+        public int FreedSignal { get; } = freedSignal;
+        public (int Lit, int N2)[] Engines { get; set; } = [];
+
+        /// <summary>Shut, whatever its switch says; and its switch has been shut since it could come free.</summary>
+        public bool Latched, Freed;
+    }
+
     public AirSupply(MachineContext context)
     {
         var d = context.Aircraft.Air;
-        _bleedOpen = context.Switch(d.BleedOpen, "air.bleedOpen");
+        var s = context.Signals;
+        var latches = d.UnlatchWhen is not null;
+        _valves = [.. d.Bleed.Select(b => new Valve(b, context.Switch(b.Open, $"air.bleed.{b.Id}.open"),
+            latches ? s.AddFlag($"air.{b.Id}-latched") : -1, latches ? s.AddFlag($"air.{b.Id}-freed") : -1))];
+        _unlatch = latches ? context.Switch(d.UnlatchWhen, "air.unlatchWhen") : null;
+        _stuck = latches ? context.Faults.Add("air.latch-stuck", 0) : -1;
         _crossFeed = context.Switch(d.CrossFeed, "air.crossFeed");
         _cart = d.Cart is null ? null : context.Switch(d.Cart, "air.cart");
-        _coolingDraw = d.CoolingDraw;
-        _starterDraw = d.StarterDraw;
-
+        (_coolingDraw, _starterDraw, _runningN2Pct) = (d.CoolingDraw, d.StarterDraw, RunningShare * context.Aircraft.Engine.IdleN2Pct);
+        (_duct, _latch, _cabin) = (s.AddNumber("air.duct", "psi", 0.5), s.AddFlag("air.latched"), s.AddFlag("air.cabin"));
+        _supply = context.Faults.Add("air.supply", 1);
         if (context.Explains)
         {
-            var running = Term.Fact(string.Join(" or ", context.Aircraft.Engines.Select(e => $"{e.Id}.lit")));
-            context.Gate("air.duct", GateKind.Moves, "air", "Duct air", Term.Any(context.Aircraft.AuxiliaryUnit is null ? null : Term.Fact("aux.ready"),
-                d.Bottles is null ? null : Term.Fact("bottle.burning"), _cart, Term.All(_crossFeed, running)));
-            context.Gate("air.cabin", GateKind.Comes, "air", "Cabin air", Term.All(_bleedOpen, Term.Fact("not air.latched")), "A running engine gives it.");
+            Explain(context, d);
+        }
+    }
+
+    private void Explain(MachineContext context, AirDefinition d)
+    {
+        var running = Term.Fact(string.Join(" or ", context.Aircraft.Engines.Select(e => $"{e.Id}.lit")));
+        context.Gate("air.duct", GateKind.Moves, "air", "Duct air", Term.Any(context.Aircraft.AuxiliaryUnit is null ? null : Term.Fact("aux.ready"),
+            d.Bottles is null ? null : Term.Fact("bottle.burning"), _cart, Term.All(_crossFeed, running)));
+        var open = _valves.Select(v => Term.All(v.Open, _unlatch is null ? null : Term.Fact($"not air.{v.Definition.Id}-latched")));
+        context.Gate("air.cabin", GateKind.Comes, "air", "Cabin air", Term.Any([.. open]), "A running engine gives it.");
+        foreach (var valve in _unlatch is null ? [] : _valves)
+        {
+            var (id, where) = (valve.Definition.Id, $"air.bleed.{valve.Definition.Id}");
+            context.Gate($"air.{id}-freed", GateKind.Comes, where, $"{valve.Definition.Label}: shut once with an engine running", Term.All(_unlatch, Term.Not(valve.Open)));
+            context.Gate($"air.{id}-latched", GateKind.Goes, where, $"{valve.Definition.Label}: latched shut", Term.All(_unlatch, Term.Fact($"air.{id}-freed"), valve.Open));
         }
 
-        _duct = context.Signals.AddNumber("air.duct", "psi", 0.5);
-        _latch = context.Signals.AddFlag("air.latched");
-        _cabin = context.Signals.AddFlag("air.cabin");
-        _supply = context.Faults.Add("air.supply", 1);
+        if (_unlatch is not null)
+        {
+            context.Gate("air.latched", GateKind.Is, "air.bleed", "Bleed air: latched shut", Term.Any([.. _valves.Select(v => Term.Fact($"air.{v.Definition.Id}-latched"))]));
+        }
     }
 
     /// <summary>Duct pressure at one open starter valve, 0 to 1.</summary>
     public double Duct => _pressure;
 
-    /// <summary>The fire test (or a fire) has shut the bleed valves and holds them.</summary>
-    public bool Latched { get; set; }
-
     /// <summary>Bleed air reaches cabin and cooling.</summary>
     public bool CabinAir { get; private set; }
 
+    /// <summary>The fire test, or a fire, shuts the bleed valves and holds them.</summary>
+    public void Latch()
+    {
+        foreach (var valve in _valves)
+        {
+            (valve.Latched, valve.Freed) = (true, false);
+        }
+    }
+
+    /// <exception cref="FormatException">A valve names an engine that the aircraft does not have.</exception>
     public override void Bind(MachineContext context)
     {
         _v = context.Signals.Values;
         _f = context.Faults.Values;
+        foreach (var valve in _valves)
+        {
+            valve.Engines = [.. context.Aircraft.Engines.Where(e => valve.Definition.Engine is not { } own || own == e.Id)
+                .Select(e => (context.Signals.Find($"{e.Id}.lit")!.Index, context.Signals.Find($"{e.Id}.n2")!.Index))];
+            if (valve.Engines.Length == 0)
+            {
+                throw new FormatException($"air.bleed.{valve.Definition.Id}.engine: there is no engine \"{valve.Definition.Engine}\"");
+            }
+        }
     }
 
-    /// <summary>Advances the duct by <paramref name="dt"/> seconds; <paramref name="bestBleed"/> is the greatest N2 of a running engine, %.</summary>
-    /// <param name="stored">What a bottle's starter gives, 0 to 1.</param>
-    public void Step(double dt, bool auxiliaryReady, double bestBleed, double stored, int openStarterValves)
+    public override void Logic()
     {
+        if (_unlatch is null)
+        {
+            return;
+        }
+
+        var any = 0;
+        foreach (var valve in _valves)
+        {
+            if (valve.Latched && _unlatch.On)
+            {
+                valve.Freed |= !valve.Open.On;
+                valve.Latched = !(valve.Freed && valve.Open.On && _f[_stuck] < 0.5);
+            }
+
+            _v[valve.FreedSignal] = valve.Freed ? 1 : 0;
+            _v[valve.LatchedSignal] = valve.Latched ? 1 : 0;
+            any |= valve.Latched ? 1 : 0;
+        }
+
+        _v[_latch] = any;
+    }
+
+    // The best bleed that a valve can have, as N2 of a running engine, %.
+    private double Behind(Valve valve)
+    {
+        var best = 0.0;
+        foreach (var (lit, n2) in valve.Engines)
+        {
+            best = _v[lit] > 0.5 && _v[n2] > _runningN2Pct ? Math.Max(best, _v[n2]) : best;
+        }
+
+        return best;
+    }
+
+    /// <summary>Advances the duct by <paramref name="dt"/> seconds.</summary>
+    /// <param name="stored">What a bottle's starter gives, 0 to 1.</param>
+    public void Step(double dt, bool auxiliaryReady, double stored, int openStarterValves)
+    {
+        var (cabin, cross) = (0.0, 0.0);
+        foreach (var valve in _valves)
+        {
+            if (!valve.Latched)
+            {
+                var behind = Behind(valve);
+                cross = Math.Max(cross, behind);
+                cabin = valve.Open.On ? Math.Max(cabin, behind) : cabin;
+            }
+        }
+
         var outside = auxiliaryReady || _cart is { On: true } ? 1 : stored;
-        var fromBleed = _crossFeed.On && !Latched ? Math.Min(1, bestBleed / 78) : 0;
+        var fromBleed = _crossFeed.On ? Math.Min(1, cross / FullBleedN2Pct) : 0;
         var source = Math.Max(outside, fromBleed) * _f[_supply];
         if (CabinAir && outside < 1)
         {
@@ -76,13 +174,12 @@ public sealed class AirSupply : MachineSystem
 
         _still = Math.Abs(source - _pressure) < StillShare;
         _pressure = _still ? source : _pressure + Math.Min(1, dt / LagS) * (source - _pressure);
-        CabinAir = _bleedOpen.On && !Latched && bestBleed > 45;
+        CabinAir = cabin > CabinN2Pct;
     }
 
     public override void Slow(double dt)
     {
         _v[_duct] = FullDuctPsi * _pressure;
-        _v[_latch] = Latched ? 1 : 0;
         _v[_cabin] = CabinAir ? 1 : 0;
         PaceS = _still ? Drifting : 0;
     }

@@ -13,13 +13,10 @@ public sealed class FireDetection : MachineSystem
     private readonly FireDetectionDefinition _d;
     private readonly Loop[] _loops;
     private readonly int[] _zoneFlags;
-    private readonly Switch? _resetWhen;
     private readonly Load _announcer;
-    private readonly AirSupply _air;
+    private readonly AirSupply? _latched;
     private readonly int _zone, _rewind, _left, _alarm, _fAnnouncer;
-    private readonly int _selector = -1, _selectorPositions, _fLatch;
     private double _rewindS;
-    private int _visited;
     private bool _wasPowered;
     private double[] _v = [], _f = [];
 
@@ -36,7 +33,7 @@ public sealed class FireDetection : MachineSystem
 
     public FireDetection(MachineContext context, FireDetectionDefinition definition, AirSupply air)
     {
-        (_d, _air) = (definition, air);
+        (_d, _latched) = (definition, definition.LatchesBleed ? air : null);
         var s = context.Signals;
         _loops = [.. _d.Loops.Select(l => new Loop(context.Switch(l.Test, $"fireDetection.loops.{l.Id}.test"),
             s.AddFlag($"fire.{l.Id}-proved"), s.AddNumber($"fire.{l.Id}-zones", "", 1), s.AddFlag($"fire.{l.Id}-silent"),
@@ -48,14 +45,6 @@ public sealed class FireDetection : MachineSystem
         _left = s.AddNumber("fire.left", "s", 0.2);
         _fAnnouncer = _d.Announcer ? context.Faults.Add("fire.announcer", 1) : -1;
         _announcer = context.AddLoad("fire-announcer", _d.Announcer ? "Fire announcer" : "Fire detection", _d.Bus, 25, context.Switch(null, "fireDetection"));
-        if (_d.BleedSelector is { } control)
-        {
-            var selector = s.Find(control) ?? throw new FormatException($"fireDetection.bleedSelector: there is no control \"{control}\"");
-            (_selector, _selectorPositions) = (selector.Index, selector.Positions.Count);
-            _fLatch = context.Faults.Add("air.latch-stuck", 0);
-            _resetWhen = context.Switch(_d.ResetWhen, "fireDetection.resetWhen");
-        }
-
         if (context.Explains)
         {
             Explain(context);
@@ -71,33 +60,11 @@ public sealed class FireDetection : MachineSystem
         }
 
         context.Gate("fire.rewind", GateKind.Moves, "fireDetection", "Announcer: rewound", Term.All([.. _loops.Select(l => Term.Not(l.Test))]), "Let the test go and wait, or break its power.");
-        if (_resetWhen is not null)
-        {
-            context.Gate("air.latched", GateKind.Goes, "fireDetection", "Bleed valves: latched shut", _resetWhen, "Turn the bleed selector once through every position.");
-        }
     }
 
     private double FullS => _d.Zones.Count * 2 * _d.CallS;
 
     public override void Bind(MachineContext context) => (_v, _f) = (context.Signals.Values, context.Faults.Values);
-
-    public override void Logic()
-    {
-        if (_resetWhen is null || !_resetWhen.On || !_air.Latched)
-        {
-            _visited = 0;
-            return;
-        }
-
-        // The circle counts from the moment it can work: every position once, then back where the latch lets go.
-        var position = (int)_v[_selector];
-        _visited |= 1 << position;
-        if (_visited == (1 << _selectorPositions) - 1 && position == 0 && _f[_fLatch] < 0.5)
-        {
-            _air.Latched = false;
-            _visited = 0;
-        }
-    }
 
     public override void Slow(double dt)
     {
@@ -181,9 +148,9 @@ public sealed class FireDetection : MachineSystem
             _v[_zoneFlags[i]] = 1;
         }
 
-        if (_selector >= 0 && loop.HeldS >= _d.CallS && reach > 0)
+        if (loop.HeldS >= _d.CallS && reach > 0)
         {
-            _air.Latched = true;
+            _latched?.Latch();
         }
 
         if (zone >= reach + (reach < _d.Zones.Count ? 1 : 0) && reach < _d.Zones.Count || !spoken && zone > 0)
@@ -207,7 +174,7 @@ public sealed class FireDetection : MachineSystem
             {
                 _v[_alarm] = zone;
                 _v[_zoneFlags[zone - 1]] = 1;
-                _air.Latched |= _selector >= 0;
+                _latched?.Latch();
             }
         }
     }

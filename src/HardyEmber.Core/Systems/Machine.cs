@@ -456,7 +456,6 @@ public sealed class Machine
     private void Flow(double dt)
     {
         var open = 0;
-        var bestBleed = 0.0;
         var idle = Aircraft.Engine.IdleN2Pct;
         var above = 0.0;
         var running = 0;
@@ -466,13 +465,12 @@ public sealed class Machine
             var core = engine.Core;
             if (core.Lit && core.N2Pct > 0.6 * idle)
             {
-                bestBleed = Math.Max(bestBleed, core.N2Pct);
                 above += Math.Clamp((core.N2Pct - idle) / (100 - idle), 0, 1);
                 running++;
             }
         }
 
-        _air.Step(dt, _auxiliary?.GivesAir(_flight.Airborne ? _flight.HeightFt : _station.PressureAltitudeFt) ?? false, bestBleed, _bottles?.Share ?? 0, open);
+        _air.Step(dt, _auxiliary?.GivesAir(_flight.Airborne ? _flight.HeightFt : _station.PressureAltitudeFt) ?? false, _bottles?.Share ?? 0, open);
         if (_flight.Airborne)
         {
             _flight.Step(dt, running == 0 ? -1 : above / _engines.Length);

@@ -57,9 +57,8 @@ public enum ActKind
 }
 
 /// <summary>The command that does what the cue asks, as the machine stands.</summary>
-/// <param name="Circle">One turn of a knob that is turned through all its positions.</param>
 /// <param name="Number">For a dial: the number to set.</param>
-public sealed record ActView(ActKind Kind, string? Target, string? To, bool Circle, double? Number);
+public sealed record ActView(ActKind Kind, string? Target, string? To, double? Number);
 
 /// <param name="Label">The signal in words.</param>
 /// <param name="Test">What it is asked to be, after its name.</param>

@@ -48,8 +48,8 @@ public static class Views
 
     /// <summary>What an act is at this moment.</summary>
     public static ActView Of(ActDefinition act, Machine machine) => ActCommand.Of(act, machine) is { } command
-        ? new ActView(KindOf(command.Kind), command.Target, command.Position, act.Circle, command.Number)
-        : new ActView(ActKind.Watch, null, null, false, null);
+        ? new ActView(KindOf(command.Kind), command.Target, command.Position, command.Number)
+        : new ActView(ActKind.Watch, null, null, null);
 
     private static ActKind KindOf(CommandKind kind) => kind switch
     {

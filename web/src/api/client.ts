@@ -5,7 +5,7 @@ export type RunHeader = Schemas["RunHeader"];
 export type Panel = Omit<Schemas["PanelView"], "controls" | "gauges"> & { controls: Control[]; gauges: Gauge[] };
 /** What the server always writes, though a data file may leave it out. */
 type Filled<T, K extends keyof T> = Omit<T, K> & Required<Pick<T, K>>;
-export type Control = Filled<Schemas["ControlDefinition"], "positions" | "sprung" | "min" | "max" | "step" | "unit" | "ring">;
+export type Control = Filled<Schemas["ControlDefinition"], "positions" | "sprung" | "min" | "max" | "step" | "unit">;
 export type Gauge = Filled<Schemas["GaugeDefinition"], "limits">;
 export type Lamp = Schemas["LampDefinition"];
 export type Link = Schemas["LinkDefinition"];

@@ -411,8 +411,6 @@ export interface components {
             sweep?: boolean;
             /** @description Where the machine itself puts the control back. */
             returns?: components["schemas"]["ReturnDefinition"][];
-            /** @description A knob that may go round: its last position is next to its first. */
-            ring?: boolean;
             /** Format: double */
             min?: number;
             /** Format: double */
@@ -663,8 +661,6 @@ export interface components {
                     kind: "set" | "hold" | "look" | "watch";
                     target: null | string;
                     to: null | string;
-                    /** @description One turn of a knob that is turned through all its positions. */
-                    circle: boolean;
                     /**
                      * Format: double
                      * @description For a dial: the number to set.
@@ -1217,8 +1213,6 @@ export interface components {
                         kind: "set" | "hold" | "look" | "watch";
                         target: null | string;
                         to: null | string;
-                        /** @description One turn of a knob that is turned through all its positions. */
-                        circle: boolean;
                         /**
                          * Format: double
                          * @description For a dial: the number to set.

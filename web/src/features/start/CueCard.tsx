@@ -132,7 +132,7 @@ function ActButton({ cue }: { cue: Cue }) {
   }
 
   const holding = act.kind === "hold" && cue.kind === "watch";
-  const word = holding ? "Holding" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.circle ? "Turn one position" : act.number != null ? `Set ${act.number}` : "Do it";
+  const word = holding ? "Holding" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.number != null ? `Set ${act.number}` : "Do it";
   const fail = (error: Error) => showToast(error.message, "caution");
   const go = () => pressCue(connection, fail);
   // The cue moves on when the hold is complete; the finger or the key comes up after that, wherever the focus is then.

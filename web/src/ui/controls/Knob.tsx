@@ -10,13 +10,13 @@ export function Knob({ control, position, onSet, disabled }: ControlProps) {
   const at = Math.max(0, control.positions.indexOf(position));
   const drag = useRef<{ y: number; x: number } | null>(null);
   const turn = (by: number) => {
-    const to = control.ring ? (at + by + n) % n : Math.min(n - 1, Math.max(0, at + by));
+    const to = Math.min(n - 1, Math.max(0, at + by));
     if (to !== at && !disabled) {
       onSet(control.positions[to]!);
     }
   };
-  const span = control.ring ? 360 / n : 240 / Math.max(1, n - 1);
-  const angle = control.ring ? at * span : -120 + at * span;
+  const span = 240 / Math.max(1, n - 1);
+  const angle = -120 + at * span;
   return (
     <div className="flex items-center gap-2">
       <div
@@ -56,7 +56,7 @@ export function Knob({ control, position, onSet, disabled }: ControlProps) {
         <svg viewBox="0 0 48 48" aria-hidden>
           <circle cx="24" cy="24" r="21" className="fill-raised stroke-line" strokeWidth="2" />
           {control.positions.map((p, i) => {
-            const a = (((control.ring ? i * span : -120 + i * span) - 90) * Math.PI) / 180;
+            const a = ((-120 + i * span - 90) * Math.PI) / 180;
             return <circle key={p} cx={24 + 17.5 * Math.cos(a)} cy={24 + 17.5 * Math.sin(a)} r="1.8" className={i === at ? "fill-bone" : "fill-line"} />;
           })}
           <path d="M24 24V11" className="stroke-bone" strokeWidth="4" strokeLinecap="round" transform={`rotate(${angle} 24 24)`} />
