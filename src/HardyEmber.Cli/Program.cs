@@ -22,6 +22,10 @@ var reaction = new Option<double>("--reaction") { Description = "Mean reaction t
 var fly = new Command("fly", "Let a scripted pilot fly a run's header by the guide's cues; print the run file.") { header, reaction };
 fly.SetAction(args => FlyCommand.Run(args.GetValue(header)!, args.GetValue(reaction), Console.Out, Console.Error));
 
+var folder = new Argument<string?>("folder") { Description = "The folder with the data files; the product's own where none is named.", Arity = ArgumentArity.ZeroOrOne };
+var check = new Command("check", "Check the data files; every fault with its file, line and place.") { folder };
+check.SetAction(args => CheckCommand.Run(args.GetValue(folder), Console.Out, Console.Error));
+
 var schemas = new Command("schemas", "Write the JSON Schemas of the data files to fleet/schema.");
 schemas.SetAction(_ => SchemaCommand.Run());
 
@@ -36,6 +40,6 @@ var data = new Option<string>("--data") { Description = "The data folder.", Defa
 var backup = new Command("backup", "Copy the database, also while the server runs, and check the copy to the last page.") { copy, data };
 backup.SetAction(args => BackupCommand.Run(args.GetValue(copy)!, args.GetValue(data)!, Console.Out, Console.Error));
 
-var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, schemas, figures, demo, backup }.Parse(args);
+var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, check, schemas, figures, demo, backup }.Parse(args);
 // A command that was not understood is told with its usage, and is a 2 like every other bad input.
 return parsed.Errors.Count > 0 ? Usage.Refuse(parsed, Console.Error) : parsed.Invoke();

@@ -33,9 +33,42 @@ public sealed class FleetTests
         var index = files.FindIndex(f => f.Path == file);
         Assert.Contains(from, files[index].Text, StringComparison.Ordinal);
         files[index] = files[index] with { Text = files[index].Text.Replace(from, to, StringComparison.Ordinal) };
-        var e = Assert.Throws<FormatException>(() => Fleet.Load(files));
-        Assert.Contains(file, e.Message, StringComparison.Ordinal);
-        Assert.Contains(named, e.Message, StringComparison.Ordinal);
+        var e = Assert.Throws<DataFaultException>(() => Fleet.Load(files));
+        Assert.Contains(e.Faults, f => f.File == file && $"{f.Where}: {f.Problem}".Contains(named, StringComparison.Ordinal));
+        Assert.All(e.Faults, f => Assert.Contains(to[..Math.Min(6, to.Length)].Trim('"'), string.Join('\n', files.First(x => x.Path == f.File).Text.Split('\n').Skip(f.Line - 1)), StringComparison.Ordinal));
+    }
+
+    /// <summary>All that is wrong is told at once: each with its file, its line, its place and the name that was probably meant.</summary>
+    [Fact]
+    public void Every_fault_of_the_data_is_told_at_once()
+    {
+        (string File, string From, string To, string Told)[] slips =
+        [
+            ("aircraft/juniper.json", "\"lit\": \"aux.ready\"", "\"lit\": \"aux.reddy\"", "nearest: \"aux.ready\""),
+            ("aircraft/juniper.json", "\"id\": \"anti-skid\",\n      \"label\": \"Anti-skid\",\n      \"kind\": \"toggle\",\n      \"link\": \"ready\"", "\"id\": \"anti-skid\",\n      \"label\": \"Anti-skid\",\n      \"kind\": \"toggle\",\n      \"link\": \"reddy\"", "nearest: \"ready\""),
+            ("aircraft/sedge.json", "\"watts\":", "\"wats\":", "nearest: \"watts\""),
+            ("places/dry-lantern.json", "\"elevationFt\": 640", "\"elevationFt\": \"high\"", "a number is needed"),
+            ("procedures/bramble-ground.json", "\"set\": \"flaps\"", "\"set\": \"flap\"", "nearest: \"flaps\""),
+            ("procedures/alder-ground.json", "\"done\": \"flaps is half\"", "\"done\": \"flaps is halved\"", "up, half, full"),
+        ];
+        var files = Files();
+        foreach (var (file, from, to, _) in slips)
+        {
+            var index = files.FindIndex(f => f.Path == file);
+            Assert.Contains(from, files[index].Text, StringComparison.Ordinal);
+            var at = files[index].Text.IndexOf(from, StringComparison.Ordinal);
+            files[index] = files[index] with { Text = files[index].Text[..at] + to + files[index].Text[(at + from.Length)..] };
+        }
+
+        var faults = Assert.Throws<DataFaultException>(() => Fleet.Load(files)).Faults;
+        Assert.All(slips, slip => Assert.Contains(faults, f => f.File == slip.File && f.Problem.Contains(slip.Told, StringComparison.Ordinal)));
+        Assert.All(faults, f => Assert.Contains(slips, s => s.File == f.File));
+        foreach (var fault in faults)
+        {
+            // The line named holds the slip, or begins the object in which a field is missing.
+            var line = files.First(f => f.Path == fault.File).Text.Split('\n')[fault.Line - 1];
+            Assert.True(slips.Any(s => s.File == fault.File && s.To.Split('\n')[^1] is var slip && line.Contains(slip.Trim(), StringComparison.Ordinal)) || fault.Problem.Contains("missing", StringComparison.Ordinal), $"{fault}: {line}");
+        }
     }
 
     [Fact]

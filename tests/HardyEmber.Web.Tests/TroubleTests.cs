@@ -108,6 +108,32 @@ public sealed class TroubleTests
     }
 
     [Fact]
+    public async Task Check_lists_every_fault_of_a_folder_and_names_its_line()
+    {
+        var folder = Repository.TemporaryFolder();
+        foreach (var file in new[] { "faults.json", "places/skerrow-main.json", "aircraft/sedge.json", "procedures/sedge-ground.json" })
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(folder, file))!);
+            File.Copy(Path.Combine(Repository.Root, "fleet", file), Path.Combine(folder, file));
+        }
+
+        Assert.Equal((0, "", "sound: 1 aircraft, 1 procedures, 1 places, 35 kinds of fault\n"), await Programs.RunForOutputAsync("HardyEmber.Cli", "check", folder));
+        var broken = Path.Combine(folder, "procedures/sedge-ground.json");
+        var lines = await File.ReadAllLinesAsync(broken, TestContext.Current.CancellationToken);
+        var line = Array.FindIndex(lines, l => l.Contains("\"set\": \"battery\"", StringComparison.Ordinal));
+        lines[line] = lines[line].Replace("\"battery\"", "\"batery\"", StringComparison.Ordinal);
+        await File.WriteAllLinesAsync(broken, lines, TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(Path.Combine(folder, "faults.json"), (await File.ReadAllTextAsync(Path.Combine(folder, "faults.json"), TestContext.Current.CancellationToken)).Replace("\"withinS\": 180,", "\"withinS\": \"soon\",", StringComparison.Ordinal), TestContext.Current.CancellationToken);
+        var (code, error) = await Programs.RunAsync("HardyEmber.Cli", "check", folder);
+        Assert.Equal(2, code);
+        Assert.Contains("faults.json:", error, StringComparison.Ordinal);
+        Assert.Contains("a number is needed here", error, StringComparison.Ordinal);
+        Assert.Equal(2, (await Programs.RunAsync("HardyEmber.Cli", "check", Path.Combine(folder, "nowhere"))).Code);
+        File.Copy(Path.Combine(Repository.Root, "fleet", "faults.json"), Path.Combine(folder, "faults.json"), overwrite: true);
+        Assert.Contains($"sedge-ground.json:{line + 1}:", (await Programs.RunAsync("HardyEmber.Cli", "check", folder)).Error, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Sim_prints_a_summary_and_writes_telemetry_and_findings()
     {
         var folder = Repository.TemporaryFolder();

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Conditions;
@@ -136,7 +137,7 @@ public sealed partial class ConditionParser
     }
 
     private SignalInfo Signal(string name) =>
-        _signals.Find(name) ?? throw Error($"there is no control, signal or lamp \"{name}\"");
+        _signals.Find(name) ?? throw Error($"there is no control, signal or lamp \"{name}\"{Nearest.Hint(name, _signals.Names)}");
 
     [GeneratedRegex(@"<=|>=|<|>|\(|\)|-?\d+(?:\.\d+)?|[a-z][a-z0-9.\-]*")]
     private static partial Regex Token();

@@ -43,4 +43,7 @@ public interface IVocabulary
 {
     /// <summary>What a name stands for; null where nothing has it.</summary>
     SignalInfo? Find(string name);
+
+    /// <summary>Every name there is.</summary>
+    IEnumerable<string> Names { get; }
 }

@@ -4,6 +4,7 @@ using System.Runtime.CompilerServices;
 using System.Text.Json;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Procedures;
@@ -48,18 +49,18 @@ internal sealed class Checklist
         var definition = Definition = compiled.Definition;
         (Drills, Ready) = (compiled.Drills, compiled.Ready);
         var header = machine.Header;
-        bool InForce(StepDefinition s) => Taught(s.School, s, header.School, definition) && (s.OnlyBeginning ?? header.Beginning) == header.Beginning;
+        bool InForce(StepDefinition s) => Taught(s.School, s, machine, definition) && (s.OnlyBeginning ?? header.Beginning) == header.Beginning;
         Items = [.. compiled.Steps.Where(i => InForce(i.Definition)).Select(i => i with { })]; // what a step relies on is this school's own
         Places = Items.Select((item, i) => (item.Definition.Id, i)).ToDictionary(p => p.Id, p => p.i);
         foreach (var item in Items)
         {
             if (item.Definition.After.FirstOrDefault(d => definition.Phases.All(p => p.Steps.All(s => s.Id != d.Step))) is { } dangling)
             {
-                throw new FormatException($"steps.{item.Definition.Id}.after: there is no step \"{dangling.Step}\"");
+                machine.Wrong($"steps.{item.Definition.Id}.after", $"there is no step \"{dangling.Step}\"{Nearest.Hint(dangling.Step, Places.Keys)}");
             }
 
             // A step that this school or kind of start leaves out asks nothing of the others.
-            item.After = [.. item.Definition.After.Where(d => Places.ContainsKey(d.Step) && Taught(d.School, item.Definition, header.School, definition))];
+            item.After = [.. item.Definition.After.Where(d => Places.ContainsKey(d.Step) && Taught(d.School, item.Definition, machine, definition))];
             item.DependsOn = [.. item.After.Select(d => Places[d.Step])];
         }
 
@@ -91,22 +92,24 @@ internal sealed class Checklist
     }
 
     // Every choice is looked at, though the first may have settled it: a name that does not exist is found whatever is taught.
-    private static bool Taught(string? choices, StepDefinition step, IReadOnlyDictionary<string, string> school, ProcedureDefinition p) =>
-        choices is null || choices.Split(" and ").Select(c => Chosen(c, step, school, p)).ToList().TrueForAll(chosen => chosen);
+    private static bool Taught(string? choices, StepDefinition step, Machine machine, ProcedureDefinition p) =>
+        choices is null || choices.Split(" and ").Select(c => Chosen(c, step, machine, p)).ToList().TrueForAll(chosen => chosen);
 
-    private static bool Chosen(string choice, StepDefinition step, IReadOnlyDictionary<string, string> school, ProcedureDefinition p)
+    private static bool Chosen(string choice, StepDefinition step, Machine machine, ProcedureDefinition p)
     {
         if (choice.Split(" is ") is not [var question, var answer])
         {
-            throw new FormatException($"steps.{step.Id}.school: write \"question is answer\"");
+            machine.Wrong($"steps.{step.Id}.school", "write \"question is answer\"");
+            return true;
         }
 
         if (p.Schools.FirstOrDefault(s => s.Id == question)?.Answers.Any(a => a.Id == answer) != true)
         {
-            throw new FormatException($"steps.{step.Id}.school: there is no question \"{question}\" with an answer \"{answer}\"");
+            machine.Wrong($"steps.{step.Id}.school", $"there is no question \"{question}\" with an answer \"{answer}\"{Nearest.Hint(choice, p.Schools.SelectMany(q => q.Answers, (q, a) => $"{q.Id} is {a.Id}"))}");
+            return true;
         }
 
-        return ProcedureTracker.Answer(p, school, question) == answer;
+        return ProcedureTracker.Answer(p, machine.Header.School, question) == answer;
     }
 
     // The sides in the school's order and its fuel-on speed are written into the text once, so that conditions stay simple.
@@ -127,16 +130,24 @@ internal sealed class Checklist
     {
         var signals = machine.Signals;
         var where = $"steps.{s.Id}";
-        var target = s.Act.Target is { } name ? signals.Find(name) ?? throw new FormatException($"{where}.act: there is no control or signal \"{name}\"") : null;
+        var target = s.Act.Target is { } name ? signals.Find(name) : null;
+        if (target is null && s.Act.Target is { } unknown)
+        {
+            machine.Wrong($"{where}.act", $"there is no control or signal \"{unknown}\"{Nearest.Hint(unknown, signals.All.Select(i => i.Name))}");
+        }
+
         var position = s.Act.To is { } to && target is { Kind: SignalKind.Positions } ? target.PositionOf(to) : -1;
         if (target is { Kind: SignalKind.Positions } && s.Act.Look is null && position < 0)
         {
-            throw new FormatException($"{where}.act.to: \"{target.Name}\" has no position \"{s.Act.To}\"");
+            machine.Wrong($"{where}.act.to", $"\"{target.Name}\" has no position \"{s.Act.To}\" ({string.Join(", ", target.Positions)})");
         }
 
         foreach (var watched in s.Watch.Append(s.Left).Append(s.Act.Signal).OfType<string>())
         {
-            _ = signals.Find(watched) ?? throw new FormatException($"{where}: there is no signal \"{watched}\"");
+            if (signals.Find(watched) is null)
+            {
+                machine.Wrong(where, $"there is no signal \"{watched}\"{Nearest.Hint(watched, signals.All.Select(i => i.Name))}");
+            }
         }
 
         var cold = s.Act.To is { } at && machine.Aircraft.Controls.Any(c => c.Id == s.Act.Set && c.Default == at);

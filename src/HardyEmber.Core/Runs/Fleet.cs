@@ -1,4 +1,5 @@
 using System.Text.Json;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
@@ -26,108 +27,159 @@ public sealed class Fleet
     public FaultCatalog Faults { get; }
 
     /// <summary>Reads and checks a fleet.</summary>
-    /// <exception cref="FormatException">A file is malformed or names something that does not exist; the message gives file and path.</exception>
+    /// <exception cref="DataFaultException">Files are malformed or name what does not exist; everything that was found is in it.</exception>
     public static Fleet Load(IEnumerable<FleetFile> files)
     {
         ArgumentNullException.ThrowIfNull(files);
-        var aircraft = new List<(string Path, AircraftDefinition Value)>();
-        var places = new List<PlaceDefinition>();
-        var procedures = new List<(string Path, ProcedureDefinition Value)>();
-        FaultCatalog? faults = null;
+        var faults = new List<DataFault>();
+        var trees = new Dictionary<string, JsonTree>();
+        var (aircraft, procedures, places) = (new List<(string Path, AircraftDefinition Value)>(), new List<(string Path, ProcedureDefinition Value)>(), new List<PlaceDefinition>());
+        FaultCatalog? catalog = null;
         foreach (var file in files.OrderBy(f => f.Path, StringComparer.Ordinal))
         {
-            switch (Read<FormatLine>(file, FleetJson.Loose).Format)
+            switch (Read(file, trees, faults))
             {
-                case "hardy-ember/aircraft":
-                    aircraft.Add((file.Path, Read<AircraftDefinition>(file, FleetJson.Options)));
+                case AircraftDefinition a:
+                    aircraft.Add((file.Path, a));
                     break;
-                case "hardy-ember/place":
-                    places.Add(Read<PlaceDefinition>(file, FleetJson.Options));
+                case PlaceDefinition p:
+                    places.Add(p);
                     break;
-                case "hardy-ember/procedure":
-                    procedures.Add((file.Path, Read<ProcedureDefinition>(file, FleetJson.Options)));
+                case ProcedureDefinition p:
+                    procedures.Add((file.Path, p));
                     break;
-                case "hardy-ember/faults":
-                    faults = Read<FaultCatalog>(file, FleetJson.Options);
+                case FaultCatalog f:
+                    catalog = f;
                     break;
-                case var other:
-                    throw new FormatException($"{file.Path}: format: \"{other}\" is not known");
             }
         }
 
-        var fleet = new Fleet([.. aircraft.Select(a => a.Value)], places, [.. procedures.Select(p => p.Value)],
-            faults ?? throw new FormatException("no file of the format hardy-ember/faults"));
-        fleet.Check(aircraft, procedures);
-        return fleet;
+        foreach (var (there, format) in new[] { (catalog is not null, "faults"), (places.Count > 0, "place") })
+        {
+            if (!there && faults.Count == 0)
+            {
+                faults.Add(new DataFault("fleet", 0, "", "", $"there is no file of the format hardy-ember/{format}"));
+            }
+        }
+
+        if (catalog is null || places.Count == 0)
+        {
+            throw new DataFaultException(faults);
+        }
+
+        // An aircraft that could not be read is told of once, not with each of its procedures.
+        var unsound = trees.Values.Select(t => t.Members.GetValueOrDefault("id")?.Text).Except(aircraft.Select(a => a.Value.Id)).ToHashSet();
+        var fleet = new Fleet([.. aircraft.Select(a => a.Value)], places, [.. procedures.Select(p => p.Value)], catalog);
+        foreach (var (path, check) in aircraft.Select(a => (a.Path, new Action<DataProblems>(p => fleet.Check(a.Value, p)))).Concat(procedures.Where(x => !unsound.Contains(x.Value.Aircraft)).Select(x => (x.Path, new Action<DataProblems>(p => fleet.Check(x.Value, p))))))
+        {
+            var problems = new DataProblems();
+            problems.Try(() => check(problems));
+            faults.AddRange(problems.Found.Select(f => trees[path].Find(f.Where) is var at ? new DataFault(path, at.Line, at.At, f.Where, f.Problem) : null!));
+        }
+
+        return faults.Count == 0 ? fleet : throw new DataFaultException(faults);
     }
 
-    private sealed record FormatLine(string Format);
+    private static readonly Dictionary<string, Type> Formats = new()
+    {
+        ["hardy-ember/aircraft"] = typeof(AircraftDefinition),
+        ["hardy-ember/place"] = typeof(PlaceDefinition),
+        ["hardy-ember/procedure"] = typeof(ProcedureDefinition),
+        ["hardy-ember/faults"] = typeof(FaultCatalog),
+    };
 
-    private static T Read<T>(FleetFile file, JsonSerializerOptions options)
+    // What a file says, or null and its faults.
+    private static object? Read(FleetFile file, Dictionary<string, JsonTree> trees, List<DataFault> faults)
     {
         try
         {
-            return JsonSerializer.Deserialize<T>(file.Text, options) ?? throw new FormatException($"{file.Path}: empty");
+            var tree = trees[file.Path] = JsonTree.Of(file.Text);
+            var format = tree.Members.GetValueOrDefault("format");
+            if (format?.Text is not { } word || !Formats.TryGetValue(word, out var type))
+            {
+                faults.Add(new DataFault(file.Path, (format ?? tree).Line, "/format", "format", $"\"{format?.Text}\" is not known{Nearest.Hint(format?.Text ?? "", Formats.Keys)}"));
+                return null;
+            }
+
+            var shape = new List<(JsonTree Tree, string Problem)>();
+            ShapeCheck.Check(tree, type, FleetJson.Options, shape);
+            faults.AddRange(shape.Select(f => new DataFault(file.Path, f.Tree.Line, f.Tree.At, f.Tree.At.TrimStart('/').Replace('/', '.'), f.Problem)));
+            return shape.Count > 0 ? null : JsonSerializer.Deserialize(file.Text, type, FleetJson.Options);
         }
         catch (JsonException e)
         {
-            throw new FormatException($"{file.Path}: line {e.LineNumber + 1}, {FleetJson.FieldOf(e)}: {FleetJson.Plain(e)}", e);
+            faults.Add(new DataFault(file.Path, (int)(e.LineNumber ?? 0) + 1, "", $"line {e.LineNumber + 1}", FleetJson.Plain(e)));
+            return null;
         }
     }
 
-    // A definition is sound when a machine can be built from it and every condition of its procedures compiles.
-    private void Check(List<(string Path, AircraftDefinition Value)> aircraft, List<(string Path, ProcedureDefinition Value)> procedures)
+    // A definition is sound when a machine can be built from it...
+    private void Check(AircraftDefinition a, DataProblems problems)
     {
-        foreach (var (path, a) in aircraft)
+        var machine = new Machine(a, Places[0], Faults, SampleHeader(a, "first"), problems);
+        void Known(string name, string where) => problems.Try(() => _ = machine.Signals.Find(name) ?? throw new FormatException($"{where}: there is no signal \"{name}\"{Nearest.Hint(name, machine.Signals.All.Select(i => i.Name))}"));
+        foreach (var gauge in a.Gauges)
         {
-            Located(path, () =>
+            foreach (var name in new[] { gauge.Signal, gauge.Peak, gauge.Ahead }.OfType<string>())
             {
-                var machine = new Machine(a, Places[0], Faults, SampleHeader(a.Id, "first"));
-                foreach (var name in a.Gauges.SelectMany(g => new[] { g.Signal, g.Peak, g.Ahead }).Concat(a.Chain.Select(c => c.Number)).OfType<string>())
-                {
-                    _ = machine.Signals.Find(name) ?? throw new FormatException($"there is no signal \"{name}\"");
-                }
-
-                foreach (var gate in machine.Gates)
-                {
-                    _ = machine.Compile(gate.Text, gate.Where);
-                    _ = machine.Signals.Find(gate.Signal) ?? throw new FormatException($"{gate.Where}: there is no signal \"{gate.Signal}\"");
-                }
-
-                foreach (var fault in Faults.Faults.SelectMany(f => FaultDraw.Places(f, a, [.. machine.FaultInputNames]), (f, place) => (Definition: f, place.Fault)))
-                {
-                    _ = machine.Compile(FaultSchedule.Named(fault.Definition.Sign, fault.Fault), $"faults.{fault.Definition.Code}.sign");
-                    _ = machine.Compile(FaultSchedule.Named(fault.Definition.Answer, fault.Fault), $"faults.{fault.Definition.Code}.answer");
-                }
-
-                // What a header may say of the pressure is what the altimeter can be set to.
-                var qnh = HeaderCheck.RangeOf(typeof(RunConditions), nameof(RunConditions.QnhHpa));
-                if (a.Controls.FirstOrDefault(c => c.Kind == ControlKind.Dial && c.Unit == "hPa" && (c.Min != qnh.Low || c.Max != qnh.High)) is { } dial)
-                {
-                    throw new FormatException($"controls.{dial.Id}: a dial in hPa goes from {qnh.Low} to {qnh.High}, as conditions.qnhHpa does");
-                }
-
-                var links = a.Chain.Select(c => c.Id).ToHashSet();
-                var orphan = a.Controls.Select(c => (c.Id, c.Link)).Concat(a.Gauges.Select(g => (Id: g.Signal, g.Link)))
-                    .Concat(a.Lamps.Select(l => (l.Id, l.Link))).Concat(a.Families.Select(f => (Id: $"families.{f.Key}", Link: f.Value))).FirstOrDefault(x => !links.Contains(x.Link));
-                if (orphan.Id is not null)
-                {
-                    throw new FormatException($"{orphan.Id}: the chain has no link \"{orphan.Link}\"");
-                }
-            });
+                Known(name, $"gauges.{gauge.Signal}");
+            }
         }
 
-        foreach (var (path, p) in procedures)
+        foreach (var link in a.Chain)
         {
-            Located(path, () =>
+            Known(link.Number, $"chain.{link.Id}.number");
+        }
+
+        // Gates are made of what has been looked at by now; where that was wrong, they would only repeat it.
+        foreach (var gate in problems.Found.Count == 0 ? machine.Gates : [])
+        {
+            _ = machine.Compile(gate.Text, gate.Where);
+            Known(gate.Signal, gate.Where);
+        }
+
+        foreach (var (definition, fault) in Faults.Faults.SelectMany(f => FaultDraw.Places(f, a, [.. machine.FaultInputNames]), (f, place) => (f, place.Fault)))
+        {
+            _ = machine.Compile(FaultSchedule.Named(definition.Sign, fault), $"faults.{definition.Code}.sign");
+            _ = machine.Compile(FaultSchedule.Named(definition.Answer, fault), $"faults.{definition.Code}.answer");
+        }
+
+        // What a header may say of the pressure is what the altimeter can be set to.
+        var qnh = HeaderCheck.RangeOf(typeof(RunConditions), nameof(RunConditions.QnhHpa));
+        foreach (var dial in a.Controls.Where(c => c.Kind == ControlKind.Dial && c.Unit == "hPa" && (c.Min != qnh.Low || c.Max != qnh.High)))
+        {
+            problems.Add($"controls.{dial.Id}", $"a dial in hPa goes from {qnh.Low} to {qnh.High}, as conditions.qnhHpa does");
+        }
+
+        var links = a.Chain.Select(c => c.Id).ToHashSet();
+        var linked = a.Controls.Select(c => (Where: $"controls.{c.Id}.link", c.Link)).Concat(a.Gauges.Select(g => (Where: $"gauges.{g.Signal}.link", g.Link)))
+            .Concat(a.Lamps.Select(l => (Where: $"lamps.{l.Id}.link", l.Link))).Concat(a.Families.Select(f => (Where: $"families.{f.Key}", Link: f.Value)));
+        foreach (var (where, link) in linked.Where(l => !links.Contains(l.Link)))
+        {
+            problems.Add(where, $"the chain has no link \"{link}\"{Nearest.Hint(link, links)}");
+        }
+    }
+
+    // ... and a procedure when every condition of it compiles, whatever is taught.
+    private void Check(ProcedureDefinition p, DataProblems problems)
+    {
+        if (Aircraft.FirstOrDefault(a => a.Id == p.Aircraft) is not { } aircraft)
+        {
+            problems.Add("aircraft", $"there is no aircraft \"{p.Aircraft}\"{Nearest.Hint(p.Aircraft, Aircraft.Select(a => a.Id))}");
+            return;
+        }
+
+        foreach (var (answers, beginning) in SchoolChoices(p).SelectMany(x => p.Beginnings.Select(beginning => (x, beginning))))
+        {
+            // What is wrong with the aircraft is said of the aircraft.
+            var problem = new DataProblems();
+            var machine = new Machine(aircraft, Places[0], Faults, SampleHeader(aircraft, beginning) with { School = answers }, problem);
+            var before = problem.Found.Count;
+            problem.Try(() => _ = new ProcedureTracker(p, machine));
+            foreach (var (where, text) in problem.Found.Skip(before))
             {
-                var a = FindAircraft(p.Aircraft);
-                foreach (var (answers, beginning) in SchoolChoices(p).SelectMany(x => p.Beginnings.Select(beginning => (x, beginning))))
-                {
-                    var header = SampleHeader(a.Id, beginning) with { School = answers };
-                    _ = new ProcedureTracker(p, new Machine(a, Places[0], Faults, header));
-                }
-            });
+                problems.Add(where, text);
+            }
         }
     }
 
@@ -140,34 +192,22 @@ public sealed class Fleet
         }
     }
 
-    private static void Located(string path, Action check)
-    {
-        try
-        {
-            check();
-        }
-        catch (FormatException e)
-        {
-            throw new FormatException($"{path}: {e.Message}", e);
-        }
-    }
-
     /// <summary>A machine of a type, cold on the first ramp spot: to ask what it has, not to be flown; the same one at every call.</summary>
     /// <exception cref="FormatException">There is no such aircraft.</exception>
-    public Machine Sample(string aircraft) => _samples.GetOrAdd(FindAircraft(aircraft).Id, id => new Machine(FindAircraft(id), Places[0], Faults, SampleHeader(id, "first")));
+    public Machine Sample(string aircraft) => _samples.GetOrAdd(FindAircraft(aircraft).Id, id => new Machine(FindAircraft(id), Places[0], Faults, SampleHeader(FindAircraft(id), "first")));
 
-    private RunHeader SampleHeader(string aircraft, string beginning)
+    private RunHeader SampleHeader(AircraftDefinition aircraft, string beginning)
     {
-        var place = Places.Count > 0 ? Places[0] : throw new FormatException("no file of the format hardy-ember/place");
+        var place = Places[0];
         return new RunHeader
         {
-            Aircraft = aircraft,
+            Aircraft = aircraft.Id,
             Place = place.Id,
             Spot = place.Spots[0].Id,
             Seed = 1,
             Beginning = beginning,
             Conditions = new RunConditions(15, 0, 0),
-            Flight = beginning == "air" ? new RunFlight(25000, 230, FindAircraft(aircraft).Engines[0].Id) : null,
+            Flight = beginning == "air" ? new RunFlight(25000, 230, aircraft.Engines[0].Id) : null,
         };
     }
 

@@ -27,19 +27,19 @@ public sealed class Controls
         {
             if (context.Explains)
             {
-                Check(d);
+                Check(d, context);
             }
 
             var (position, number) = LeftPositions.Of(d, context.Header);
             var index = d.Kind == ControlKind.Dial ? _signals.AddNumber(d.Id, d.Unit, d.Step, number, byHand: true)
-                : _signals.AddPositions(d.Id, d.Positions, PositionIn(d, position!), byHand: true);
-            _byId.Add(d.Id, new Control(d, index, d.Kind == ControlKind.Dial ? 0 : PositionIn(d, d.Default!)));
+                : _signals.AddPositions(d.Id, d.Positions, PositionIn(d, position!, context), byHand: true);
+            _byId.Add(d.Id, new Control(d, index, d.Kind == ControlKind.Dial ? 0 : PositionIn(d, d.Default!, context)));
         }
 
         foreach (var control in _byId.Values)
         {
             control.Returns = [.. control.Definition.Returns.Select((r, i) => (
-                PositionIn(control.Definition, r.From), PositionIn(control.Definition, r.To),
+                PositionIn(control.Definition, r.From, context), PositionIn(control.Definition, r.To, context),
                 context.Switch(r.When, $"controls.{control.Definition.Id}.returns[{i}].when")))];
             if (context.Explains)
             {
@@ -59,7 +59,7 @@ public sealed class Controls
         }
     }
 
-    private static void Check(ControlDefinition d)
+    private static void Check(ControlDefinition d, MachineContext context)
     {
         if (d.Kind == ControlKind.Dial)
         {
@@ -70,7 +70,7 @@ public sealed class Controls
         {
             if (positions.FirstOrDefault(p => p is null || !d.Positions.Contains(p), "") is not "" and var unknown)
             {
-                throw new FormatException($"controls.{d.Id}.{field}: \"{unknown}\" is none of {string.Join(", ", d.Positions)}");
+                context.Wrong($"controls.{d.Id}.{field}", $"\"{unknown}\" is none of {string.Join(", ", d.Positions)}");
             }
         }
 
@@ -79,10 +79,15 @@ public sealed class Controls
         Known("leftAt", d.LeftAt.Keys);
     }
 
-    private static int PositionIn(ControlDefinition d, string word)
+    private static int PositionIn(ControlDefinition d, string word, MachineContext context)
     {
         var index = SignalInfo.PlaceOf(word, d.Positions);
-        return index >= 0 ? index : throw new FormatException($"controls.{d.Id}.returns: \"{word}\" is none of {string.Join(", ", d.Positions)}");
+        if (index < 0)
+        {
+            context.Wrong($"controls.{d.Id}.returns", $"\"{word}\" is none of {string.Join(", ", d.Positions)}");
+        }
+
+        return Math.Max(0, index);
     }
 
     /// <summary>Checks a command without applying it.</summary>

@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 
 namespace HardyEmber.Core.Simulation;
 
@@ -31,13 +32,16 @@ public sealed class Load(string id, string label, string bus, double watts, Swit
 public sealed class MachineContext : INameKeeper
 {
     private readonly Blueprint _blueprint;
+    private readonly DataProblems? _problems;
     private readonly List<Switch> _switches = [];
     private readonly List<Load> _loads = [];
     private readonly List<Gate> _gates = [];
     private readonly HashSet<Switch> _explained = [];
 
-    public MachineContext(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
+    /// <param name="problems">Takes what is wrong with the data, and building goes on; where there is none, the first is thrown.</param>
+    public MachineContext(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header, DataProblems? problems = null)
     {
+        _problems = problems;
         (Aircraft, Place, Header) = (aircraft, place, header);
         _blueprint = Blueprint.Of(aircraft);
         var example = _blueprint.Example;
@@ -98,7 +102,8 @@ public sealed class MachineContext : INameKeeper
     {
         if (Explains && Aircraft.Electrics.Buses.All(b => b.Id != bus))
         {
-            throw new FormatException($"{wanted.Where}: there is no bus \"{bus}\"");
+            Wrong(wanted.Where, $"there is no bus \"{bus}\"{Nearest.Hint(bus, Aircraft.Electrics.Buses.Select(b => b.Id))}");
+            bus = Aircraft.Electrics.Buses[0].Id;
         }
 
         var load = new Load(id, label, bus, watts, wanted, Signals.AddFlag($"load.{id}")) { HoldUpS = holdUpS, MinV = minV };
@@ -109,6 +114,30 @@ public sealed class MachineContext : INameKeeper
         }
 
         return load;
+    }
+
+    /// <summary>Something in the data is wrong. Returns only where faults are gathered; go on with whatever does no harm.</summary>
+    /// <exception cref="FormatException">Where they are not.</exception>
+    public void Wrong(string where, string problem)
+    {
+        if (_problems is null)
+        {
+            throw new FormatException($"{where}: {problem}");
+        }
+
+        _problems.Add(where, problem);
+    }
+
+    /// <summary>The place of a signal that the data name; the first one where there is none, see <see cref="Wrong"/>.</summary>
+    public int IndexOf(string signal, string where, string kind)
+    {
+        if (Signals.Find(signal) is { } info)
+        {
+            return info.Index;
+        }
+
+        Wrong(where, $"there is no {kind} \"{signal}\"{Nearest.Hint(signal, ((IVocabulary)Signals).Names)}");
+        return 0;
     }
 
     /// <summary>Everything is registered: closes the tables, and leaves them to the next machine of this aircraft.</summary>
@@ -137,7 +166,8 @@ public sealed class MachineContext : INameKeeper
         }
         catch (FormatException e)
         {
-            throw new FormatException($"{where}: {e.Message}", e);
+            Wrong(where, e.Message);
+            return _blueprint.Compile("", Signals);
         }
     }
 }

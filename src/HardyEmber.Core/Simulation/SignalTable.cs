@@ -34,6 +34,8 @@ public sealed class SignalTable : INameKeeper, IVocabulary
     /// <summary>How many have been registered.</summary>
     public int Count { get; private set; }
 
+    IEnumerable<string> IVocabulary.Names => _infos.Select(i => i.Name).Where(n => !n.StartsWith(SeenPrefix, StringComparison.Ordinal));
+
     public SignalInfo? Find(string name) => _byName.GetValueOrDefault(name);
 
     bool INameKeeper.KnowsNames => _shared;

@@ -41,7 +41,7 @@ public sealed class Crew : MachineSystem
         foreach (var request in _requests)
         {
             var d = request.Definition;
-            request.Ends = [.. (d.Ends ?? []).Select(e => s.Find($"crew.{e}")?.Index ?? throw new FormatException($"crew.{d.Id}.ends: there is no request \"{e}\""))];
+            request.Ends = [.. (d.Ends ?? []).Select(e => context.IndexOf($"crew.{e}", $"crew.{d.Id}.ends", "request"))];
 
             if (context.Explains)
             {

@@ -35,7 +35,7 @@ public sealed class FlightState : MachineSystem
         _load = s.AddNumber("flight.load-factor", "g", 0.1, 1);
         _airborne = s.AddFlag("flight.airborne");
         _ground = s.AddFlag("flight.hit-ground");
-        _pitch = s.Find(_d.PitchControl)?.Index ?? throw new FormatException($"flight.pitchControl: there is no control \"{_d.PitchControl}\"");
+        _pitch = context.IndexOf(_d.PitchControl, "flight.pitchControl", "control");
         if (context.Header.Flight is { } start)
         {
             Airborne = true;

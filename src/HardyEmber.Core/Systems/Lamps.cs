@@ -55,7 +55,7 @@ public sealed class Lamps : MachineSystem
         var alerts = l.Class is "caution" or "warning";
         var lamp = new Lamp(l, context.Switch(l.Lit, $"lamps.{l.Id}.lit"), l.LatchedUntil is null ? null : context.Switch(l.LatchedUntil, $"lamps.{l.Id}.latchedUntil"),
             l.Inhibit is null ? null : context.Switch(l.Inhibit, $"lamps.{l.Id}.inhibit"),
-            s.Find($"bus.{l.Bus}.live")?.Index ?? throw new FormatException($"lamps.{l.Id}.bus: there is no bus \"{l.Bus}\""),
+            context.IndexOf($"bus.{l.Bus}.live", $"lamps.{l.Id}.bus", "bus"),
             s.AddFlag($"lamp.{l.Id}"), alerts ? s.AddNumber($"stack.{l.Id}", "", 1) : -1, l.Spare ? -1 : context.Faults.Add($"bulb.{l.Id}", 1));
 
         if (context.Explains)

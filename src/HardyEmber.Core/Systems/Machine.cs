@@ -34,10 +34,11 @@ public sealed class Machine
     private long _carriedTo, _handsSeen;
 
     /// <summary>Builds a machine in the state the header describes.</summary>
+    /// <param name="problems">Takes what is wrong with the aircraft's data; such a machine is not to be flown.</param>
     /// <exception cref="FormatException">The aircraft's data or the header is inconsistent; the message names the place.</exception>
-    public Machine(AircraftDefinition aircraft, PlaceDefinition place, FaultCatalog faults, RunHeader header)
+    public Machine(AircraftDefinition aircraft, PlaceDefinition place, FaultCatalog faults, RunHeader header, DataProblems? problems = null)
     {
-        _context = new MachineContext(aircraft, place, header);
+        _context = new MachineContext(aircraft, place, header, problems);
         Header = header;
         var s = _context.Signals;
         _time = s.AddNumber("time", "s", 0.1);
@@ -122,6 +123,9 @@ public sealed class Machine
     /// <summary>What every derived signal rests on.</summary>
     public IReadOnlyList<Gate> Gates => _context.Gates;
     public IReadOnlyList<Load> Loads => _context.Loads;
+
+    /// <inheritdoc cref="MachineContext.Wrong"/>
+    public void Wrong(string where, string problem) => _context.Wrong(where, problem);
 
     /// <summary>Compiles a condition over this machine's signals.</summary>
     /// <exception cref="FormatException">It is malformed; the message begins with <paramref name="where"/>.</exception>

@@ -1,0 +1,114 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+
+namespace HardyEmber.Core.Definitions;
+
+/// <summary>A JSON text with the line and pointer of every value, to say where something stands.</summary>
+public sealed class JsonTree
+{
+    private static readonly string[] Names = ["id", "code", "signal", "step", "text"];
+    private readonly Dictionary<string, JsonTree> _members = [];
+    private readonly List<JsonTree> _items = [];
+
+    private JsonTree(JsonTokenType kind, int line, string pointer, string? text) => (Kind, Line, At, Text) = (kind, line, pointer, text);
+
+    /// <summary>Begin of an object or array, or the kind of a simple value.</summary>
+    public JsonTokenType Kind { get; }
+
+    /// <summary>Counted from 1.</summary>
+    public int Line { get; }
+    public string At { get; }
+
+    /// <summary>A simple value as written.</summary>
+    public string? Text { get; }
+    public IReadOnlyDictionary<string, JsonTree> Members => _members;
+    public IReadOnlyList<JsonTree> Items => _items;
+
+    /// <exception cref="JsonException">It is no JSON.</exception>
+    public static JsonTree Of(string text)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        var bytes = Encoding.UTF8.GetBytes(text);
+        var reader = new Utf8JsonReader(bytes, new JsonReaderOptions { MaxDepth = 32 });
+        reader.Read();
+        var (line, at) = (1, 0L);
+        var tree = Read(ref reader, bytes, ref line, ref at, "");
+        while (reader.Read())
+        {
+            // what follows the value is an error, and the reader says so
+        }
+
+        return tree;
+    }
+
+    private static JsonTree Read(ref Utf8JsonReader reader, byte[] bytes, ref int line, ref long at, string pointer)
+    {
+        for (; at < reader.TokenStartIndex; at++)
+        {
+            line += bytes[at] == '\n' ? 1 : 0;
+        }
+
+        var simple = reader.TokenType is not (JsonTokenType.StartObject or JsonTokenType.StartArray);
+        var tree = new JsonTree(reader.TokenType, line, pointer, !simple ? null : reader.TokenType == JsonTokenType.String ? reader.GetString() : Encoding.UTF8.GetString(reader.ValueSpan));
+        while (!simple && reader.Read() && reader.TokenType is not (JsonTokenType.EndObject or JsonTokenType.EndArray))
+        {
+            if (tree.Kind == JsonTokenType.StartArray)
+            {
+                tree._items.Add(Read(ref reader, bytes, ref line, ref at, $"{pointer}/{tree._items.Count}"));
+                continue;
+            }
+
+            var name = reader.GetString()!;
+            reader.Read();
+            tree._members[name] = Read(ref reader, bytes, ref line, ref at, $"{pointer}/{name.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}");
+        }
+
+        return tree;
+    }
+
+    /// <summary>The value that a path in the words of the data means (<c>lamps.aux-ready.lit</c>, <c>steps.flaps.done</c>), or the nearest around it.</summary>
+    public JsonTree Find(string where)
+    {
+        ArgumentNullException.ThrowIfNull(where);
+        return Search(where).Tree;
+    }
+
+    // The value that takes most of the path; what is meant may stand deeper than it is said, as the steps of a procedure do in its phases.
+    private (JsonTree Tree, int Left) Search(string where)
+    {
+        var best = (Tree: this, Left: where.Length);
+        void Try(JsonTree child, string rest)
+        {
+            if (best.Left > 0 && child.Search(rest) is var found && found.Left < best.Left)
+            {
+                best = found;
+            }
+        }
+
+        if (where.StartsWith('[') && where.IndexOf(']', StringComparison.Ordinal) is var end and > 0
+            && int.TryParse(where.AsSpan(1, end - 1), CultureInfo.InvariantCulture, out var index) && index < _items.Count)
+        {
+            Try(_items[index], Rest(where, end + 1));
+        }
+
+        foreach (var (name, child) in Steps().Where(s => Begins(where, s.Name)))
+        {
+            Try(child, Rest(where, name.Length));
+        }
+
+        foreach (var child in _items.Concat(_members.Values))
+        {
+            Try(child, where);
+        }
+
+        return best;
+    }
+
+    private IEnumerable<(string Name, JsonTree Tree)> Steps() => Kind == JsonTokenType.StartObject ? _members.Select(m => (m.Key, m.Value))
+        : _items.SelectMany(i => Names.Where(i._members.ContainsKey).Select(n => (i._members[n].Text ?? "", i))).Where(s => s.Item1.Length > 0);
+
+    private static bool Begins(string where, string name) => where.StartsWith(name, StringComparison.Ordinal) && (where.Length == name.Length || where[name.Length] is '.' or '[');
+
+    private static string Rest(string where, int from) => where[from..].TrimStart('.');
+}
