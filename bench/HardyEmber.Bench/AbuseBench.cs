@@ -10,22 +10,32 @@ internal static class AbuseBench
     private const int Imports = 10_000, Requests = 9_000, Calls = 4_000, Joins = 5_000, Kills = 160, Pages = 20;
 
     /// <param name="share">Of the full number of each.</param>
+    /// <param name="only">One kind alone: imports, requests, calls, joins or kills; all where it is null.</param>
     /// <returns>0 where nothing was wrong.</returns>
-    public static async Task<int> RunAsync(double share)
+    public static async Task<int> RunAsync(double share, string? only)
     {
         int Of(int all) => Math.Max(1, (int)(all * share));
         var seed = Property.Seed;
         var wrong = 0;
-        await using (var server = await ServerProcess.StartAsync(stepped: true).ConfigureAwait(false))
+        foreach (var (kind, what, treat) in new (string, string, Func<Task<Treated>>)[]
         {
-            wrong += await TellAsync("broken run files", () => Abuse.ImportsAsync(server, seed, Of(Imports))).ConfigureAwait(false);
-            wrong += await TellAsync("senseless requests", () => Abuse.RequestsAsync(server, seed, Of(Requests))).ConfigureAwait(false);
-            wrong += await TellAsync("senseless calls", () => Abuse.CallsAsync(server, seed, Of(Calls))).ConfigureAwait(false);
+            ("imports", "broken run files", () => AtAServerAsync(s => Abuse.ImportsAsync(s, seed, Of(Imports)))),
+            ("requests", "senseless requests", () => AtAServerAsync(s => Abuse.RequestsAsync(s, seed, Of(Requests)))),
+            ("calls", "senseless calls", () => AtAServerAsync(s => Abuse.CallsAsync(s, seed, Of(Calls)))),
+            ("joins", "joins of a busy run", () => JoinsAsync(Of(Joins))),
+            ("kills", "kills", () => Abuse.KillsAsync(seed, Of(Kills))),
+        })
+        {
+            wrong += only is null || only == kind ? await TellAsync(what, treat).ConfigureAwait(false) : 0;
         }
 
-        wrong += await TellAsync("joins of a busy run", () => JoinsAsync(Of(Joins))).ConfigureAwait(false);
-        wrong += await TellAsync("kills", () => Abuse.KillsAsync(seed, Of(Kills))).ConfigureAwait(false);
         return wrong == 0 ? 0 : 1;
+    }
+
+    private static async Task<Treated> AtAServerAsync(Func<ServerProcess, Task<Treated>> treat)
+    {
+        await using var server = await ServerProcess.StartAsync(stepped: true).ConfigureAwait(false);
+        return await treat(server).ConfigureAwait(false);
     }
 
     private static async Task<int> TellAsync(string what, Func<Task<Treated>> treat)

@@ -12,7 +12,7 @@ switch (args.FirstOrDefault())
         await LoadBench.RunAsync(args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 10).ConfigureAwait(false);
         return 0;
     case "abuse":
-        return await AbuseBench.RunAsync(args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 1).ConfigureAwait(false);
+        return await AbuseBench.RunAsync(args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 1, args.ElementAtOrDefault(2)).ConfigureAwait(false);
     case "logbook":
         await LogbookBench.RunAsync().ConfigureAwait(false);
         return 0;
@@ -23,6 +23,6 @@ switch (args.FirstOrDefault())
         await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
         return 0;
     default:
-        Console.Error.WriteLine("one of: core, latency, load [MINUTES], abuse [SHARE], logbook, shots [FOLDER [NAME...]], openapi FILE");
+        Console.Error.WriteLine("one of: core, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], openapi FILE");
         return 2;
 }

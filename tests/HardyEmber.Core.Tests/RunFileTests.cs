@@ -97,4 +97,36 @@ public sealed class RunFileTests
         RunFile.Write(again, back);
         Assert.Equal(text.ToString(), again.ToString());
     }
+
+    /// <summary>Runs from before the controls had their present names fly on: every former position means something, and the old circle still frees the bleed.</summary>
+    [Fact]
+    public void Runs_with_former_names_of_controls_are_flown_in_todays()
+    {
+        foreach (var aircraft in Repository.Fleet.Aircraft)
+        {
+            var header = Situations.Calm with { Aircraft = aircraft.Id };
+            foreach (var former in aircraft.Formerly)
+            {
+                var m = Rehearsal.Replay(Repository.Fleet, new RunLog(header, [new RunCommand(50, CommandKind.Look, former.Control), new RunCommand(60, CommandKind.Set, former.Control, former.To)])).Machine;
+                Assert.All(former.Now, now => Assert.Equal(m.Signals.Find(now.Key)!.PositionOf(now.Value), (int)m[now.Key]));
+            }
+        }
+
+        var old = """
+            {"t":1,"set":"battery","to":"on"}
+            {"t":2,"hold":"fire-test","to":"a"}
+            {"t":20,"release":"fire-test"}
+            {"t":21,"set":"aux-unit","to":"on"}
+            {"t":45,"set":"crank","to":"right"}
+            {"t":56,"set":"throttle-right","to":"idle"}
+            {"t":120,"set":"bleed","to":"left"}
+            {"t":121,"set":"bleed","to":"off"}
+            {"t":122,"set":"bleed","to":"right"}
+            {"t":123,"set":"bleed","to":"both"}
+            {"t":125,"end":true}
+            """;
+        var machine = Rehearsal.Replay(Repository.Fleet, RunFile.Read(new StringReader(Header + "\n" + old.Replace("\r", "", StringComparison.Ordinal)))).Machine;
+        Assert.True(machine["right.n2"] > 60);
+        Assert.Equal((0, 1), (machine["air.latched"], machine["air.cabin"]));
+    }
 }

@@ -12,7 +12,7 @@ namespace HardyEmber.Testing;
 /// </summary>
 public sealed class ServerProcess : IAsyncDisposable
 {
-    private static readonly TimeSpan StartWithin = TimeSpan.FromSeconds(30);
+    private static readonly TimeSpan StartWithin = TimeSpan.FromMinutes(2);
     private readonly string _data;
     private readonly bool _demo, _stepped;
     private readonly IReadOnlyList<string> _settings;

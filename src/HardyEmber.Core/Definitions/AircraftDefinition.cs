@@ -42,7 +42,15 @@ public sealed record AircraftDefinition
     public required IReadOnlyList<HeldTaskDefinition> HeldTasks { get; init; }
     public required FlightDefinition Flight { get; init; }
     public required NumbersDefinition Numbers { get; init; }
+
+    /// <summary>Positions that controls had in earlier versions of this file: old runs mean what stands here now.</summary>
+    public IReadOnlyList<FormerPosition> Formerly { get; init; } = [];
 }
+
+/// <param name="Control">A control of an earlier version.</param>
+/// <param name="To">One of its positions.</param>
+/// <param name="Now">What that is today: controls and their positions.</param>
+public sealed record FormerPosition(string Control, string To, IReadOnlyDictionary<string, string> Now);
 
 /// <summary>A link of the chain of energy: the map of the start screen.</summary>
 /// <param name="Number">The signal whose value is shown.</param>

@@ -144,6 +144,17 @@ public sealed class Fleet
             _ = machine.Compile(FaultSchedule.Named(definition.Answer, fault), $"faults.{definition.Code}.answer");
         }
 
+        foreach (var former in a.Formerly)
+        {
+            foreach (var (control, position) in former.Now)
+            {
+                if (a.Controls.FirstOrDefault(c => c.Id == control)?.Positions.Contains(position) != true)
+                {
+                    problems.Add("formerly", $"there is no \"{control}\" with a position \"{position}\"");
+                }
+            }
+        }
+
         // What a header may say of the pressure is what the altimeter can be set to.
         var qnh = HeaderCheck.RangeOf(typeof(RunConditions), nameof(RunConditions.QnhHpa));
         foreach (var dial in a.Controls.Where(c => c.Kind == ControlKind.Dial && c.Unit == "hPa" && (c.Min != qnh.Low || c.Max != qnh.High)))

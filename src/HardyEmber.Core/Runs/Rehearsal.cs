@@ -101,7 +101,10 @@ public sealed class Rehearsal
 
             try
             {
-                rehearsal.Apply(run.Commands[i]);
+                foreach (var command in FormerNames.Today(machine.Aircraft, run.Commands[i]))
+                {
+                    rehearsal.Apply(command);
+                }
             }
             catch (CommandException e)
             {
