@@ -1,6 +1,6 @@
 using System.Text.Json;
-using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
