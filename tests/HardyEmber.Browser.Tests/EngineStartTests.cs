@@ -63,7 +63,7 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
         var hands = new Hands(_page);
         hands.Follow("keyboard", () => _page.Text("[data-testid=tape-text]").Contains("Cross-feed → off", StringComparison.Ordinal), SpoolS);
         var log = await _page.Server.Client.GetStringAsync(new Uri($"/api/runs/{id}/file", UriKind.Relative));
-        string[] led = ["\"cross-feed\",\"to\":\"on\"", "\"throttle-right\",\"to\":\"half\"", "\"aux-unit\",\"to\":\"off\"", "\"crank\",\"to\":\"left\"",
+        string[] led = ["\"cross-feed\",\"to\":\"on\"", "\"throttle-right\",\"to\":\"half\"", "\"aux-unit\",\"to\":\"off\"", "\"starter-air\",\"to\":\"left\"",
             "\"throttle-left\",\"to\":\"idle\"", "\"throttle-right\",\"to\":\"idle\"", "\"cross-feed\",\"to\":\"off\""];
         var places = led.Select(act => log.LastIndexOf(act, StringComparison.Ordinal)).ToList();
         Assert.All(places, p => Assert.True(p > 0, log));
