@@ -215,6 +215,17 @@ public sealed class WillNotTakeTests
         }
     }
 
+    /// <summary>What a control is asked about is what it moves, not the lamps and cautions that tell of it.</summary>
+    [Fact]
+    public void No_lamp_and_no_call_is_what_a_control_is_for()
+    {
+        foreach (var aircraft in Repository.Fleet.Aircraft)
+        {
+            var why = new WillNotTake(Repository.Fleet.Build(Situations.Calm with { Aircraft = aircraft.Id }));
+            Assert.All(aircraft.Controls, c => Assert.DoesNotContain(why.For(c.Id).Effects, e => e.Signal.StartsWith("lamp.", StringComparison.Ordinal) || e.Signal.StartsWith("caution.", StringComparison.Ordinal)));
+        }
+    }
+
     [Fact]
     public void A_lit_caution_says_what_puts_it_out()
     {

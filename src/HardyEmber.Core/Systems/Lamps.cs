@@ -45,7 +45,7 @@ public sealed class Lamps : MachineSystem
         if (context.Explains)
         {
             var calls = _lamps.Where(l => l.Alerts).Select(l => Term.All(l.Lit, l.Inhibit is null ? null : Term.Not(l.Inhibit)));
-            context.Gate("caution.master", GateKind.Comes, "lamps", "Master caution", Term.Any([.. calls]));
+            context.Gate("caution.calls", GateKind.Moves, "lamps", "Cautions: calls", Term.Any([.. calls]));
             context.Gate("caution.master", GateKind.Ends, "acknowledge", "Master caution: acknowledged", _acknowledge);
         }
     }
