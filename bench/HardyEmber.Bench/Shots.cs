@@ -20,6 +20,7 @@ internal static class Shots
         new("start-auxiliary", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]"),
         new("start-electrics", s => AtAsync(s, Headers.Cold() with { Aircraft = "tansy", Beginning = "turnaround", Loading = null }, log => Moment(log, "ask-tower", 1)), "[data-testid=cue]", Press: ["[data-link=buses]", "[data-node='inverter.two']"]),
         new("start-why", s => AtAsync(s, Headers.Cold() with { Aircraft = "sedge", Loading = null }, log => Moment(log, "battery", 4)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-control=boost-pump] span", "w"]),
+        new("start-crew", s => AtAsync(s, Headers.Cold(), log => Moment(log, "ask-start-right", 2)), "[data-testid=cue]", Press: ["[data-link=core]"]),
         new("start-spool", s => AtAsync(s, Headers.Cold() with { Spot = "A4", Conditions = Headers.Cold().Conditions with { WindKt = 24 } }, log => Moment(log, "throttle-right", 2.2)), "[data-testid=cue]"),
         new("start-card", s => AtAsync(s, Headers.Cold() with { Conditions = new RunConditions(15, 0, 0) }, log => Moment(log, "inertial", 12)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-testid=core-right]"]),
         new("start-idle", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 12)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-testid=core-idle]"]),

@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
+using System.Text.Json.Serialization.Metadata;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Store;
@@ -38,6 +39,22 @@ internal static class SchemaCommand
             (field["minimum"], field["maximum"]) = (range.Low, range.High);
         }
 
+        return WithParts(context, schema);
+    }
+
+    // Where a list of things stands in a file that may use parts, a part may stand for some of them.
+    private static JsonNode WithParts(JsonSchemaExporterContext context, JsonNode schema)
+    {
+        if (context.TypeInfo.Kind == JsonTypeInfoKind.Enumerable && schema["items"] is JsonObject items && items["properties"] is not null)
+        {
+            schema["items"] = new JsonObject
+            {
+                ["anyOf"] = new JsonArray(items.DeepClone(), Needs("use"), Needs("for", "in", "do")),
+            };
+        }
+
         return schema;
     }
+
+    private static JsonObject Needs(params string[] fields) => new() { ["type"] = "object", ["required"] = new JsonArray([.. fields.Select(f => JsonValue.Create(f))]) };
 }

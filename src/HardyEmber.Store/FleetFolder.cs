@@ -13,11 +13,13 @@ public static class FleetFolder
             throw new FormatException($"fleet folder {folder}: it does not exist");
         }
 
-        var files = Directory.EnumerateFiles(folder, "*.json", SearchOption.AllDirectories)
-            .Where(f => !f.EndsWith(".schema.json", StringComparison.Ordinal))
-            .Select(f => new FleetFile(Path.GetRelativePath(folder, f), File.ReadAllText(f)));
-        return Fleet.Load(files);
+        return Fleet.Load(Read(folder));
     }
+
+    /// <summary>The data files of a folder; schemas are none.</summary>
+    public static IEnumerable<FleetFile> Read(string folder) => Directory.EnumerateFiles(folder, "*.json", SearchOption.AllDirectories)
+        .Where(f => !f.EndsWith(".schema.json", StringComparison.Ordinal))
+        .Select(f => new FleetFile(Path.GetRelativePath(folder, f), File.ReadAllText(f)));
 
     /// <summary>The folder named <c>fleet</c> beside the program or above it.</summary>
     public static string Find() => Above("fleet", "aircraft");

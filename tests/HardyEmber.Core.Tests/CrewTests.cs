@@ -9,10 +9,10 @@ public sealed class CrewTests
     [Fact]
     public void An_answer_takes_its_seconds_and_the_switch_goes_back()
     {
-        var asked = Repository.Fleet.FindAircraft("juniper").Crew.First(c => c.Id == "chocks");
+        var thinks = Repository.Fleet.FindAircraft("juniper").Tasks.First(t => t.Id == "crew.chocks").States.First(s => s.Id == "asked").Seconds!;
         var bench = new Bench(Situations.Calm).Set("ask-chocks", "asking");
         var answered = bench.Until("crew.chocks", 30) - bench.LastCommandS;
-        Assert.InRange(answered, asked.MinS, asked.MaxS + 0.3);
+        Assert.InRange(answered, thinks[0], thinks[1] + 0.3);
         Assert.Equal(0, bench.Run(0.5)["ask-chocks"]);
     }
 
@@ -21,8 +21,8 @@ public sealed class CrewTests
     {
         var bench = new Bench(Situations.Calm with { Faults = [new RunFault("in-the-way")] }).Set("ask-start-right", "asking");
         bench.Until("crew.start-right.refused", 30);
-        var said = bench.Machine.Aircraft.Crew.First(c => c.Id == "start-right").Obstacles![(int)bench["crew.start-right.reason"] - 1].Says;
-        Assert.StartsWith("Hold", said, StringComparison.Ordinal);
+        var said = bench.Machine.Aircraft.Tasks.First(t => t.Id == "crew.start-right").States[(int)bench["crew.start-right.state"]].Says;
+        Assert.StartsWith("Hold:", said, StringComparison.Ordinal);
         for (var i = 0; i < 20 && bench["crew.start-right"] < 0.5; i++)
         {
             bench.Set("ask-start-right", "asking").Run(12);
@@ -52,7 +52,7 @@ public sealed class CrewTests
         bench.Until("crew.cart", 60);
         bench.Run(0.5).Set("ask-cart-away", "asking");
         bench.Until("crew.cart-away", 60);
-        Assert.Equal(0, bench["crew.cart"]);
+        Assert.Equal(0, bench.Run(0.5)["crew.cart"]);
     }
 
     [Fact]

@@ -8,10 +8,6 @@ namespace HardyEmber.Core.Tests;
 /// <summary>The data files are checked against each other: what dangles is named with its file and place.</summary>
 public sealed class FleetTests
 {
-    private static List<FleetFile> Files() => [.. Directory.EnumerateFiles(Path.Combine(Repository.Root, "fleet"), "*.json", SearchOption.AllDirectories)
-        .Where(f => !f.EndsWith(".schema.json", StringComparison.Ordinal))
-        .Select(f => new FleetFile(Path.GetRelativePath(Path.Combine(Repository.Root, "fleet"), f), File.ReadAllText(f)))];
-
     [Theory]
     [InlineData("aircraft/juniper.json", "\"when\": \"battery is on\"", "\"when\": \"batery is on\"", "electrics.buses.essential.feeds[2].when")]
     [InlineData("aircraft/juniper.json", "\"lit\": \"aux.ready\"", "\"lit\": \"aux.reddy\"", "lamps.aux-ready.lit")]
@@ -29,7 +25,7 @@ public sealed class FleetTests
     [InlineData("faults.json", "\"format\": \"hardy-ember/faults\"", "\"format\": \"hardy-ember/sorrows\"", "sorrows")]
     public void A_dangling_name_is_an_error_with_its_path(string file, string from, string to, string named)
     {
-        var files = Files();
+        var files = Repository.FleetFiles();
         var index = files.FindIndex(f => f.Path == file);
         Assert.Contains(from, files[index].Text, StringComparison.Ordinal);
         files[index] = files[index] with { Text = files[index].Text.Replace(from, to, StringComparison.Ordinal) };
@@ -51,7 +47,7 @@ public sealed class FleetTests
             ("procedures/bramble-ground.json", "\"set\": \"flaps\"", "\"set\": \"flap\"", "nearest: \"flaps\""),
             ("procedures/alder-ground.json", "\"done\": \"flaps is half\"", "\"done\": \"flaps is halved\"", "up, half, full"),
         ];
-        var files = Files();
+        var files = Repository.FleetFiles();
         foreach (var (file, from, to, _) in slips)
         {
             var index = files.FindIndex(f => f.Path == file);

@@ -117,7 +117,7 @@ public sealed class SystemTests
         Assert.InRange(proved, 15.5, 17); // five zones, each spoken twice at 1.6 s
         Assert.Equal(1, bench["air.latched"]);
         bench.Release("fire-test").Run(1).Hold("fire-test", "b").Run(11);
-        Assert.Equal(0, bench["fire.b-zones"]); // the announcer was still winding back
+        Assert.Equal(0, bench["fire.b.state"]); // the announcer was still winding back
         bench.Until("fire.b-proved", 20);
     }
 

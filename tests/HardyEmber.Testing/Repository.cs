@@ -22,5 +22,8 @@ public static class Repository
     }
 
     /// <summary>A new empty folder, in the system's place for such.</summary>
+    /// <summary>The texts of the fleet's data files, to be changed by a test.</summary>
+    public static List<FleetFile> FleetFiles() => [.. FleetFolder.Read(Path.Combine(Root, "fleet"))];
+
     public static string TemporaryFolder() => Directory.CreateTempSubdirectory("hardy-ember-").FullName;
 }

@@ -92,7 +92,7 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         {
             await page.SendAsync("Set", "battery", "on");
             await page.SendAsync("Hold", "fire-test", "a");
-            await page.StepUntilAsync(p => p.Value("fire.zone") > 0.5, "the first zone");
+            await page.StepUntilAsync(p => p.Value("fire.zone-1") > 0.5, "the first zone");
         }
 
         await using var back = await HubPage.OpenAsync(Server, id);

@@ -111,7 +111,7 @@ public sealed class TroubleTests
     public async Task Check_lists_every_fault_of_a_folder_and_names_its_line()
     {
         var folder = Repository.TemporaryFolder();
-        foreach (var file in new[] { "faults.json", "places/skerrow-main.json", "aircraft/sedge.json", "procedures/sedge-ground.json" })
+        foreach (var file in new[] { "faults.json", "parts/tasks.json", "places/skerrow-main.json", "aircraft/sedge.json", "procedures/sedge-ground.json" })
         {
             Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(folder, file))!);
             File.Copy(Path.Combine(Repository.Root, "fleet", file), Path.Combine(folder, file));

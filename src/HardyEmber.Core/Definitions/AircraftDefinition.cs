@@ -36,10 +36,10 @@ public sealed record AircraftDefinition
     public FuelGaugesDefinition? FuelGauges { get; init; }
     public required BrakeAccumulatorDefinition BrakeAccumulator { get; init; }
     public InertialDefinition? Inertial { get; init; }
-    public required IReadOnlyList<BoxDefinition> Boxes { get; init; }
     public required CoolingDefinition Cooling { get; init; }
-    public required IReadOnlyList<CrewRequestDefinition> Crew { get; init; }
-    public required IReadOnlyList<HeldTaskDefinition> HeldTasks { get; init; }
+
+    /// <summary>Boxes, self-tests, keys, announcers, the words of crew and tower.</summary>
+    public required IReadOnlyList<TaskDefinition> Tasks { get; init; }
     public required FlightDefinition Flight { get; init; }
     public required NumbersDefinition Numbers { get; init; }
 
@@ -79,21 +79,31 @@ public enum ControlKind
 
     /// <summary>A number dialled in.</summary>
     Dial,
+
+    /// <summary>A word to crew or tower: asked by <see cref="ControlDefinition.Asking"/>, it comes back by itself when it is answered.</summary>
+    Call,
 }
 
 /// <summary>Something that hands move.</summary>
 public sealed record ControlDefinition
 {
+    public const string Asking = "asking";
+    private const string Quiet = "quiet";
+    private static readonly string[] CallPositions = [Quiet, Asking];
+
     public required string Id { get; init; }
     public required string Label { get; init; }
     public required ControlKind Kind { get; init; }
 
     /// <summary>The link of the chain whose panel shows it.</summary>
     public required string Link { get; init; }
-    public IReadOnlyList<string> Positions { get; init; } = [];
+    public IReadOnlyList<string> Positions { get => field.Count == 0 && Kind == ControlKind.Call ? CallPositions : field; init; } = [];
 
     /// <summary>Position of a cold jet; for a dial, its number.</summary>
-    public string? Default { get; init; }
+    public string? Default { get => field ?? (Kind == ControlKind.Call ? Quiet : null); init; }
+
+    /// <summary>For a call: the task that answers, which gives the flags <c>TASK</c> and <c>TASK.refused</c>.</summary>
+    public string? Task { get; init; }
     public double DefaultNumber { get; init; }
 
     /// <summary>Sprung positions: valid only for hold.</summary>
@@ -109,7 +119,11 @@ public sealed record ControlDefinition
     public bool Sweep { get; init; }
 
     /// <summary>Where the machine itself puts the control back.</summary>
-    public IReadOnlyList<ReturnDefinition> Returns { get; init; } = [];
+    public IReadOnlyList<ReturnDefinition> Returns
+    {
+        get => field.Count == 0 && Kind == ControlKind.Call ? [new ReturnDefinition(Asking, Quiet, $"{Task} or {Task}.refused")] : field;
+        init;
+    } = [];
 
     public double Min { get; init; }
     public double Max { get; init; }
@@ -259,6 +273,9 @@ public sealed record AirDefinition(IReadOnlyList<BleedValveDefinition> Bleed, st
     /// <summary>A self-contained starter on pressure bottles, where the type has one.</summary>
     public BottlesDefinition? Bottles { get; init; }
 
+    /// <summary>Condition that latches every valve shut, as a fire would.</summary>
+    public string? LatchWhen { get; init; }
+
     /// <summary>Condition under which a valve that was latched shut comes free: its switch is shut and opened again. None where nothing latches.</summary>
     public string? UnlatchWhen { get; init; }
 }
@@ -273,26 +290,10 @@ public sealed record BleedValveDefinition(string Id, string Label, string Open, 
 /// <param name="StopWhen">Condition under which the starter shuts itself off.</param>
 public sealed record BottlesDefinition(IReadOnlyList<string> Fire, double Seconds, double FadeShare, string StopWhen, string? Needs = null);
 
-public sealed record FireDetectionDefinition
-{
-    /// <summary>One loop or several, each through all zones.</summary>
-    public required IReadOnlyList<FireLoopDefinition> Loops { get; init; }
-    public required IReadOnlyList<string> Zones { get; init; }
-
-    /// <summary>Length of one call; each zone is called twice. A type without an announcer lights its lamp that long.</summary>
-    public required double CallS { get; init; }
-
-    /// <summary>The announcer speaks the zones; without one only lamps show.</summary>
-    public bool Announcer { get; init; }
-    public double RewindS { get; init; }
-    public required string Bus { get; init; }
-
-    /// <summary>A test, as a fire would, latches the bleed valves shut; <see cref="AirDefinition.UnlatchWhen"/> says what frees them.</summary>
-    public bool LatchesBleed { get; init; }
-}
-
-/// <param name="Test">Condition: its test is held.</param>
-public sealed record FireLoopDefinition(string Id, string Label, string Test);
+/// <summary>Loops of wire through the zones. Their tests are tasks; here is what a short does.</summary>
+/// <param name="Loops">Names of the loops.</param>
+/// <param name="Sound">Condition: the loops are fed.</param>
+public sealed record FireDetectionDefinition(IReadOnlyList<string> Loops, IReadOnlyList<string> Zones, string Sound);
 
 /// <summary>Fuel quantity gauges and their self-test, which drives every pointer to a known mark.</summary>
 /// <param name="Test">Condition: the test is held.</param>
@@ -326,26 +327,7 @@ public sealed record InertialDefinition
     public required double GoodQuality { get; init; }
 }
 
-public sealed record BoxDefinition(string Id, string Label, string Bus, double Watts, string When, double WarmUpS, bool Cooled, string? Needs = null);
-
 public sealed record CoolingDefinition(string On, double TripC, double RiseC, double TimeConstantS);
-
-/// <summary>A word to somebody outside (a simulated stand-in), and the time until the answer.</summary>
-/// <param name="Who">Who answers: crew or tower.</param>
-/// <param name="Ask">Condition: it is being asked.</param>
-/// <param name="Refusal">Said where <paramref name="Needs"/> does not hold.</param>
-/// <param name="Hears">Where it does not hold nobody hears, and nobody answers.</param>
-/// <param name="Ends">Requests whose grant this one takes away.</param>
-/// <param name="Obstacles">What may be in the way for a while.</param>
-public sealed record CrewRequestDefinition(string Id, string Label, string Who, string Ask, double MinS, double MaxS, string Answer, string Refusal, string? Needs = null,
-    string? Hears = null, IReadOnlyList<string>? Ends = null, IReadOnlyList<ObstacleDefinition>? Obstacles = null);
-
-/// <param name="Odds">Chance that it is there when first asked.</param>
-/// <param name="MinS">Time until it is gone, from the first question.</param>
-public sealed record ObstacleDefinition(string Says, double Odds, double MinS, double MaxS);
-
-/// <summary>A task that is complete once its condition has held for a time (self-tests, keys, sweeps). Resets when <paramref name="LostWhen"/> holds.</summary>
-public sealed record HeldTaskDefinition(string Id, string Label, string While, double Seconds, string? Needs = null, string? LostWhen = null);
 
 /// <param name="GlideEasKt">Speed of best glide.</param>
 /// <param name="Positions">Where the controls stand in flight, where that differs from a cold jet.</param>

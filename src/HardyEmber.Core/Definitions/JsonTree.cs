@@ -11,7 +11,10 @@ public sealed class JsonTree
     private readonly Dictionary<string, JsonTree> _members = [];
     private readonly List<JsonTree> _items = [];
 
-    private JsonTree(JsonTokenType kind, int line, string pointer, string? text) => (Kind, Line, At, Text) = (kind, line, pointer, text);
+    private JsonTree(JsonTokenType kind, string file, int line, string pointer, string? text) => (Kind, File, Line, At, Text) = (kind, file, line, pointer, text);
+
+    /// <summary>The file it was written in; another than that of the values around it where it came in as a part.</summary>
+    public string File { get; }
 
     /// <summary>Begin of an object or array, or the kind of a simple value.</summary>
     public JsonTokenType Kind { get; }
@@ -26,14 +29,14 @@ public sealed class JsonTree
     public IReadOnlyList<JsonTree> Items => _items;
 
     /// <exception cref="JsonException">It is no JSON.</exception>
-    public static JsonTree Of(string text)
+    public static JsonTree Of(string text, string file = "")
     {
         ArgumentNullException.ThrowIfNull(text);
         var bytes = Encoding.UTF8.GetBytes(text);
         var reader = new Utf8JsonReader(bytes, new JsonReaderOptions { MaxDepth = 32 });
         reader.Read();
         var (line, at) = (1, 0L);
-        var tree = Read(ref reader, bytes, ref line, ref at, "");
+        var tree = Read(ref reader, bytes, file, ref line, ref at, "");
         while (reader.Read())
         {
             // what follows the value is an error, and the reader says so
@@ -42,7 +45,7 @@ public sealed class JsonTree
         return tree;
     }
 
-    private static JsonTree Read(ref Utf8JsonReader reader, byte[] bytes, ref int line, ref long at, string pointer)
+    private static JsonTree Read(ref Utf8JsonReader reader, byte[] bytes, string file, ref int line, ref long at, string pointer)
     {
         for (; at < reader.TokenStartIndex; at++)
         {
@@ -50,21 +53,67 @@ public sealed class JsonTree
         }
 
         var simple = reader.TokenType is not (JsonTokenType.StartObject or JsonTokenType.StartArray);
-        var tree = new JsonTree(reader.TokenType, line, pointer, !simple ? null : reader.TokenType == JsonTokenType.String ? reader.GetString() : Encoding.UTF8.GetString(reader.ValueSpan));
+        var tree = new JsonTree(reader.TokenType, file, line, pointer, !simple ? null : reader.TokenType == JsonTokenType.String ? reader.GetString() : Encoding.UTF8.GetString(reader.ValueSpan));
         while (!simple && reader.Read() && reader.TokenType is not (JsonTokenType.EndObject or JsonTokenType.EndArray))
         {
             if (tree.Kind == JsonTokenType.StartArray)
             {
-                tree._items.Add(Read(ref reader, bytes, ref line, ref at, $"{pointer}/{tree._items.Count}"));
+                tree._items.Add(Read(ref reader, bytes, file, ref line, ref at, $"{pointer}/{tree._items.Count}"));
                 continue;
             }
 
             var name = reader.GetString()!;
             reader.Read();
-            tree._members[name] = Read(ref reader, bytes, ref line, ref at, $"{pointer}/{name.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}");
+            tree._members[name] = Read(ref reader, bytes, file, ref line, ref at, $"{pointer}/{name.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}");
         }
 
         return tree;
+    }
+
+    /// <summary>A text in place of this one, said to stand where this one does.</summary>
+    internal JsonTree With(string text, JsonTokenType kind = JsonTokenType.String) => new(kind, File, Line, At, text);
+
+    /// <summary>An object or list with other members, said to stand where this one does.</summary>
+    internal JsonTree With(IEnumerable<(string Name, JsonTree Tree)> members, IEnumerable<JsonTree> items)
+    {
+        var made = new JsonTree(Kind, File, Line, At, null);
+        made._items.AddRange(items);
+        foreach (var (name, tree) in members)
+        {
+            made._members[name] = tree;
+        }
+
+        return made;
+    }
+
+    /// <summary>Written out as JSON.</summary>
+    public void WriteTo(Utf8JsonWriter writer)
+    {
+        ArgumentNullException.ThrowIfNull(writer);
+        switch (Kind)
+        {
+            case JsonTokenType.StartObject:
+                writer.WriteStartObject();
+                foreach (var (name, child) in _members)
+                {
+                    writer.WritePropertyName(name);
+                    child.WriteTo(writer);
+                }
+
+                writer.WriteEndObject();
+                break;
+            case JsonTokenType.StartArray:
+                writer.WriteStartArray();
+                _items.ForEach(i => i.WriteTo(writer));
+                writer.WriteEndArray();
+                break;
+            case JsonTokenType.String:
+                writer.WriteStringValue(Text);
+                break;
+            default:
+                writer.WriteRawValue(Text!);
+                break;
+        }
     }
 
     /// <summary>The value that a path in the words of the data means (<c>lamps.aux-ready.lit</c>, <c>steps.flaps.done</c>), or the nearest around it.</summary>

@@ -132,12 +132,13 @@ public sealed class Judge
             new Evidence(control, Math.Round(t - since, 1), null, "s"), step.Id), once: false);
     }
 
-    // A fire loop let go early has proved the zones called so far and no more.
+    // What a task's words name, it has proved up to the state it is in and no further.
     private string Unproved(TrackedStep step)
     {
-        var fire = _machine.Aircraft.FireDetection;
-        var loop = fire?.Loops.FirstOrDefault(l => step.DoneWhen.Inputs.Contains(Index(_machine, $"fire.{l.Id}-proved")));
-        return loop is null ? "" : $" Unproved: {string.Join(", ", fire!.Zones.Skip((int)_machine[$"fire.{loop.Id}-zones"]))}.";
+        var names = step.DoneWhen.Inputs.Select(i => _machine.Signals.All[i].Name).ToList();
+        var task = _machine.Aircraft.Tasks.FirstOrDefault(t => names.Exists(n => n.StartsWith(t.Id, StringComparison.Ordinal)) && t.States[(int)_machine[$"{t.Id}.state"]].Seconds is not null);
+        var words = task?.States.Skip((int)_machine[$"{task.Id}.state"]).TakeWhile(s => s.Seconds is not null).Select(s => s.Word).OfType<string>().Distinct().ToList();
+        return words is { Count: > 0 } ? $" Unproved: {string.Join(", ", words)}." : "";
     }
 
     private static string Title(TrackedStep step) => step.Definition.Cue;

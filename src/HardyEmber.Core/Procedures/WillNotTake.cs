@@ -137,10 +137,10 @@ public sealed class WillNotTake
         }
 
         // A lamp or a call tells of what hands do; nobody moves a switch for it.
-        var direct = GatesOn(info.Index).Where(r => !Tells(r.Signal)).ToList();
+        var direct = GatesOn(info.Index).Where(r => !Tells(r)).ToList();
         // What works already may move something that does not: a starter valve stands open, and the core stays still for want of air.
         var moved = direct.Where(r => _v[_machine.Signals.Find(r.Signal)!.Index] > 0.5)
-            .SelectMany(r => GatesOn(_machine.Signals.Find(r.Signal)!.Index)).Where(r => r.Kind == GateKind.Moves && !Tells(r.Signal) && !direct.Contains(r));
+            .SelectMany(r => GatesOn(_machine.Signals.Find(r.Signal)!.Index)).Where(r => r.Kind == GateKind.Moves && !Tells(r) && !direct.Contains(r));
         effects.AddRange(direct.Concat(moved).Distinct().Select(r => EffectOf(r.Signal, true)));
         if (_v[info.Index] != Math.Max(0, info.PositionOf(control.Default ?? "")))
         {
@@ -151,7 +151,7 @@ public sealed class WillNotTake
         return [.. effects.OrderBy(e => e.Works).ThenBy(e => e.Chain.Count)];
     }
 
-    private static bool Tells(string signal) => signal.StartsWith("lamp.", StringComparison.Ordinal) || signal.StartsWith("caution.", StringComparison.Ordinal);
+    private static bool Tells(Gate gate) => gate.Aside || gate.Signal.StartsWith("lamp.", StringComparison.Ordinal) || gate.Signal.StartsWith("caution.", StringComparison.Ordinal);
 
     // What a signal helps to bring; what it ends is not what anybody moves it for.
     private IEnumerable<Gate> GatesOn(int signal) => _gates.Values.Where(g => Parsed(g.Text, g.Where).Inputs.Contains(signal));

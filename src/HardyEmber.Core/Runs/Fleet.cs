@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Text.Json;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Numbers;
@@ -35,18 +36,18 @@ public sealed class Fleet
         var trees = new Dictionary<string, JsonTree>();
         var (aircraft, procedures, places) = (new List<(string Path, AircraftDefinition Value)>(), new List<(string Path, ProcedureDefinition Value)>(), new List<PlaceDefinition>());
         FaultCatalog? catalog = null;
-        foreach (var file in files.OrderBy(f => f.Path, StringComparer.Ordinal))
+        foreach (var (path, value) in Read([.. files.OrderBy(f => f.Path, StringComparer.Ordinal)], trees, faults))
         {
-            switch (Read(file, trees, faults))
+            switch (value)
             {
                 case AircraftDefinition a:
-                    aircraft.Add((file.Path, a));
+                    aircraft.Add((path, a));
                     break;
                 case PlaceDefinition p:
                     places.Add(p);
                     break;
                 case ProcedureDefinition p:
-                    procedures.Add((file.Path, p));
+                    procedures.Add((path, p));
                     break;
                 case FaultCatalog f:
                     catalog = f;
@@ -74,7 +75,7 @@ public sealed class Fleet
         {
             var problems = new DataProblems();
             problems.Try(() => check(problems));
-            faults.AddRange(problems.Found.Select(f => trees[path].Find(f.Where) is var at ? new DataFault(path, at.Line, at.At, f.Where, f.Problem) : null!));
+            faults.AddRange(problems.Found.Select(f => trees[path].Find(f.Where) is var at ? new DataFault(at.File, at.Line, at.At, f.Where, f.Problem) : null!));
         }
 
         return faults.Count == 0 ? fleet : throw new DataFaultException(faults);
@@ -88,29 +89,68 @@ public sealed class Fleet
         ["hardy-ember/faults"] = typeof(FaultCatalog),
     };
 
-    // What a file says, or null and its faults.
-    private static object? Read(FleetFile file, Dictionary<string, JsonTree> trees, List<DataFault> faults)
-    {
-        try
-        {
-            var tree = trees[file.Path] = JsonTree.Of(file.Text);
-            var format = tree.Members.GetValueOrDefault("format");
-            if (format?.Text is not { } word || !Formats.TryGetValue(word, out var type))
-            {
-                faults.Add(new DataFault(file.Path, (format ?? tree).Line, "/format", "format", $"\"{format?.Text}\" is not known{Nearest.Hint(format?.Text ?? "", Formats.Keys)}"));
-                return null;
-            }
+    private const string PartsFormat = "hardy-ember/parts";
 
-            var shape = new List<(JsonTree Tree, string Problem)>();
-            ShapeCheck.Check(tree, type, FleetJson.Options, shape);
-            faults.AddRange(shape.Select(f => new DataFault(file.Path, f.Tree.Line, f.Tree.At, f.Tree.At.TrimStart('/').Replace('/', '.'), f.Problem)));
-            return shape.Count > 0 ? null : JsonSerializer.Deserialize(file.Text, type, FleetJson.Options);
-        }
-        catch (JsonException e)
+    // What the files say, parts put in; what cannot be read is told of and left out.
+    private static List<(string Path, object Value)> Read(IReadOnlyList<FleetFile> files, Dictionary<string, JsonTree> trees, List<DataFault> faults)
+    {
+        var wrong = new List<(JsonTree Tree, string Problem)>();
+        var parts = new Parts(wrong);
+        var written = new List<(string Path, JsonTree Tree, Type Type)>();
+        foreach (var file in files)
         {
-            faults.Add(new DataFault(file.Path, (int)(e.LineNumber ?? 0) + 1, "", $"line {e.LineNumber + 1}", FleetJson.Plain(e)));
-            return null;
+            try
+            {
+                var tree = trees[file.Path] = JsonTree.Of(file.Text, file.Path);
+                var format = tree.Members.GetValueOrDefault("format");
+                if (format?.Text == PartsFormat)
+                {
+                    parts.Add(tree);
+                }
+                else if (format?.Text is { } word && Formats.TryGetValue(word, out var type))
+                {
+                    written.Add((file.Path, tree, type));
+                }
+                else
+                {
+                    wrong.Add((format ?? tree, $"\"{format?.Text}\" is not known{Nearest.Hint(format?.Text ?? "", Formats.Keys.Append(PartsFormat))}"));
+                }
+            }
+            catch (JsonException e)
+            {
+                faults.Add(new DataFault(file.Path, (int)(e.LineNumber ?? 0) + 1, "", $"line {e.LineNumber + 1}", FleetJson.Plain(e)));
+            }
         }
+
+        var read = new List<(string, object)>();
+        foreach (var (path, tree, type) in written)
+        {
+            var before = wrong.Count;
+            var whole = trees[path] = parts.Expand(tree);
+            ShapeCheck.Check(whole, type, FleetJson.Options, wrong);
+            try
+            {
+                read.AddRange(wrong.Count == before ? [(path, Deserialize(whole, type))] : []);
+            }
+            catch (JsonException e)
+            {
+                wrong.Add((whole.Find(FleetJson.FieldOf(e)), FleetJson.Plain(e)));
+            }
+        }
+
+        faults.AddRange(wrong.Select(f => new DataFault(f.Tree.File, f.Tree.Line, f.Tree.At, f.Tree.At.TrimStart('/').Replace('/', '.'), f.Problem)));
+        return read;
+    }
+
+    private static object Deserialize(JsonTree tree, Type type)
+    {
+        var buffer = new ArrayBufferWriter<byte>();
+        using (var writer = new Utf8JsonWriter(buffer))
+        {
+            tree.WriteTo(writer);
+        }
+
+        return JsonSerializer.Deserialize(buffer.WrittenSpan, type, FleetJson.Options)!;
     }
 
     // A definition is sound when a machine can be built from it...

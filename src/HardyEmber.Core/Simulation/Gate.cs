@@ -31,8 +31,9 @@ public enum GateKind
 /// <param name="Where">Its place in the aircraft's file.</param>
 /// <param name="Label">What it gives, in the pilot's words.</param>
 /// <param name="Remedy">What to do besides, where hands alone do not cure it; null where they do.</param>
+/// <param name="Aside">It comes with something else: nobody moves a switch for it.</param>
 /// <param name="Position">For <see cref="GateKind.Springs"/>: the position that is left.</param>
-public sealed record Gate(string Signal, GateKind Kind, string Text, string Where, string Label, string? Remedy = null, string? Position = null);
+public sealed record Gate(string Signal, GateKind Kind, string Text, string Where, string Label, string? Remedy = null, string? Position = null, bool Aside = false);
 
 /// <summary>A part of a gate's condition.</summary>
 public abstract class Term

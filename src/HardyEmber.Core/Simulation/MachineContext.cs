@@ -82,12 +82,18 @@ public sealed class MachineContext : INameKeeper
     public Switch Switch(string? text, [InterpolatedStringHandlerArgument("")] ref NewName where) => Switch(text, where.Take() ?? "");
 
     /// <summary>Says what a signal rests on. To be called where <see cref="Explains"/>.</summary>
-    public void Gate(string signal, GateKind kind, string where, string label, Term condition, string? remedy = null, string? position = null)
+    public void Gate(string signal, GateKind kind, string where, string label, Term condition, string? remedy = null, string? position = null, bool aside = false)
     {
         ArgumentNullException.ThrowIfNull(condition);
         _explained.UnionWith(condition.Switches);
-        _gates.Add(new Gate(signal, kind, condition.Text, where, label, remedy, position));
+        _gates.Add(new Gate(signal, kind, condition.Text, where, label, remedy, position, aside));
     }
+
+    /// <summary>What has been stated holds these too, in other words.</summary>
+    internal void Explained(IEnumerable<Switch> switches) => _explained.UnionWith(switches);
+
+    /// <summary>Whether it has been said what brings a signal.</summary>
+    internal bool HasGate(string signal) => _gates.Exists(g => g.Signal == signal && g.Kind != GateKind.Ends);
 
     /// <summary>A condition that chooses a word on the screen; nothing of the aircraft obeys it, so it needs no gate.</summary>
     /// <inheritdoc cref="Switch(string?,string)"/>

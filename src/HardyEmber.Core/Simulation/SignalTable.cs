@@ -12,6 +12,9 @@ public sealed class SignalTable : INameKeeper, IVocabulary
     /// <summary>Prefix of the flag that says that the pilot has looked at a control or signal.</summary>
     public const string SeenPrefix = "seen.";
 
+    /// <summary>Prefix of a fault's level, for the conditions of tasks; no instrument shows it.</summary>
+    public const string FaultPrefix = "fault.";
+
     private readonly List<SignalInfo> _infos;
     private readonly Dictionary<string, SignalInfo> _byName;
     private readonly bool _shared;
@@ -41,10 +44,10 @@ public sealed class SignalTable : INameKeeper, IVocabulary
     bool INameKeeper.KnowsNames => _shared;
 
     /// <summary>Registers a measured value. <paramref name="quantum"/> is its rounding when shown.</summary>
-    public int AddNumber(string name, string unit, double quantum, double value = 0, bool byHand = false) =>
-        Add(name, SignalKind.Number, unit, quantum, [], value, byHand);
+    public int AddNumber(string name, string unit, double quantum, double value = 0, bool byHand = false, bool hidden = false) =>
+        Add(name, SignalKind.Number, unit, quantum, [], value, byHand, hidden);
 
-    /// <inheritdoc cref="AddNumber(string,string,double,double,bool)"/>
+    /// <inheritdoc cref="AddNumber(string,string,double,double,bool,bool)"/>
     public int AddNumber([InterpolatedStringHandlerArgument("")] ref NewName name, string unit, double quantum, double value = 0, bool hidden = false) =>
         Add(name.Take(), SignalKind.Number, unit, quantum, [], value, byHand: false, hidden);
 

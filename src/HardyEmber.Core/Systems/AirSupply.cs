@@ -18,7 +18,7 @@ public sealed class AirSupply : MachineSystem
     private const double FullBleedN2Pct = 78;
     private readonly Valve[] _valves;
     private readonly Switch _crossFeed;
-    private readonly Switch? _cart, _unlatch;
+    private readonly Switch? _cart, _latchWhen, _unlatch;
     private readonly double _coolingDraw, _starterDraw, _runningN2Pct;
     private readonly int _duct, _latch, _cabin, _supply, _stuck;
     private double _pressure;
@@ -44,6 +44,7 @@ public sealed class AirSupply : MachineSystem
         var latches = d.UnlatchWhen is not null;
         _valves = [.. d.Bleed.Select(b => new Valve(b, context.Switch(b.Open, $"air.bleed.{b.Id}.open"),
             latches ? s.AddFlag($"air.{b.Id}-latched") : -1, latches ? s.AddFlag($"air.{b.Id}-freed") : -1))];
+        _latchWhen = latches ? context.Switch(d.LatchWhen, "air.latchWhen") : null;
         _unlatch = latches ? context.Switch(d.UnlatchWhen, "air.unlatchWhen") : null;
         _stuck = latches ? context.Faults.Add("air.latch-stuck", 0) : -1;
         _crossFeed = context.Switch(d.CrossFeed, "air.crossFeed");
@@ -68,7 +69,7 @@ public sealed class AirSupply : MachineSystem
         {
             var (id, where) = (valve.Definition.Id, $"air.bleed.{valve.Definition.Id}");
             context.Gate($"air.{id}-freed", GateKind.Comes, where, $"{valve.Definition.Label}: shut once with an engine running", Term.All(_unlatch, Term.Not(valve.Open)));
-            context.Gate($"air.{id}-latched", GateKind.Goes, where, $"{valve.Definition.Label}: latched shut", Term.All(_unlatch, Term.Fact($"air.{id}-freed"), valve.Open));
+            context.Gate($"air.{id}-latched", GateKind.Goes, where, $"{valve.Definition.Label}: latched shut", Term.All(_unlatch, Term.Fact($"air.{id}-freed"), valve.Open, Term.Not(_latchWhen!)));
         }
 
         if (_unlatch is not null)
@@ -82,15 +83,6 @@ public sealed class AirSupply : MachineSystem
 
     /// <summary>Bleed air reaches cabin and cooling.</summary>
     public bool CabinAir { get; private set; }
-
-    /// <summary>The fire test, or a fire, shuts the bleed valves and holds them.</summary>
-    public void Latch()
-    {
-        foreach (var valve in _valves)
-        {
-            (valve.Latched, valve.Freed) = (true, false);
-        }
-    }
 
     /// <exception cref="FormatException">A valve names an engine that the aircraft does not have.</exception>
     public override void Bind(MachineContext context)
@@ -118,7 +110,11 @@ public sealed class AirSupply : MachineSystem
         var any = 0;
         foreach (var valve in _valves)
         {
-            if (valve.Latched && _unlatch.On)
+            if (_latchWhen!.On)
+            {
+                (valve.Latched, valve.Freed) = (true, false);
+            }
+            else if (valve.Latched && _unlatch.On)
             {
                 valve.Freed |= !valve.Open.On;
                 valve.Latched = !(valve.Freed && valve.Open.On && _f[_stuck] < 0.5);

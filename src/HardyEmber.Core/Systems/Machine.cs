@@ -64,7 +64,7 @@ public sealed class Machine
 
         if (aircraft.FireDetection is { } fire)
         {
-            systems.Add(new FireDetection(_context, fire, _air));
+            systems.Add(new FireDetection(_context, fire));
         }
 
         if (aircraft.Inertial is { } inertial)
@@ -78,9 +78,8 @@ public sealed class Machine
         }
 
         systems.Add(new BrakeAccumulator(_context, BestHydraulics));
-        systems.Add(new Boxes(_context, _air));
-        systems.Add(new Crew(_context));
-        systems.Add(new HeldTasks(_context));
+        systems.Add(new Tasks(_context));
+        systems.Add(new Cooling(_context));
         systems.Add(_electrics);
         systems.Add(new Lamps(_context));
         var links = new ChainLinks(_context);

@@ -25,10 +25,19 @@ public sealed record LoadView(string Id, string Label, string Bus, double Watts)
 /// <param name="Controls">The controls that its start is made with.</param>
 public sealed record EngineView(string Id, string Label, string Throttle, double IdleN2Pct, double StartLimitC, IReadOnlyList<string> Controls);
 
+/// <summary>A task as screens and voices tell of it; <c>ID.state</c> says which of the states it is in.</summary>
+/// <param name="Who">Who speaks what its states say: crew, tower or announcer.</param>
+public sealed record TaskView(string Id, string Label, string? Who, IReadOnlyList<TaskStateView> States)
+{
+    internal static TaskView Of(TaskDefinition task) => new(task.Id, task.Label, task.Who, [.. task.States.Select(s => new TaskStateView(s.Word, s.Says))]);
+}
+
+public sealed record TaskStateView(string? Word, string? Says);
+
 /// <summary>What the screens draw of an aircraft.</summary>
 /// <param name="LampSides">The engine that a lamp belongs to, where its condition reads signals of one engine only.</param>
 public sealed record PanelView(string Id, string Name, string Role, IReadOnlyList<LinkDefinition> Chain, IReadOnlyList<ControlDefinition> Controls,
-    IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<CrewRequestDefinition> Crew, IReadOnlyList<string> FireZones, double FireCallS, EnvelopeView Envelope,
+    IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<TaskView> Tasks, EnvelopeView Envelope,
     ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults, IReadOnlyList<Advice> Advice,
     IReadOnlyDictionary<string, string> LampSides);
 
@@ -58,7 +67,7 @@ internal static class FleetEndpoints
     {
         static IEnumerable<string> Words(params string?[] texts) => texts.SelectMany(t => (t ?? "").Split([' ', '(', ')']));
         var words = Words(e.StarterValve, e.FuelOn, e.Igniter).ToHashSet();
-        words.UnionWith(a.HeldTasks.Where(t => words.Contains($"task.{t.Id}")).SelectMany(t => Words(t.While)).ToList());
+        words.UnionWith(a.Tasks.Where(t => t.States.Any(s => s.Gives.Keys.Any(words.Contains))).SelectMany(t => t.States.SelectMany(s => Words(s.While))).ToList());
         return [.. a.Controls.Where(c => c.Id == e.Throttle || words.Contains(c.Id)).OrderBy(c => c.Id == e.Throttle).Select(c => c.Id)];
     }
 
@@ -81,7 +90,7 @@ internal static class FleetEndpoints
             {
                 var a = fleet.FindAircraft(id);
                 var w = a.Engine.Windmill;
-                return TypedResults.Ok(new PanelView(a.Id, a.Name, a.Role, a.Chain, a.Controls, a.Gauges, a.Lamps, a.Crew, a.FireDetection?.Zones ?? [], a.FireDetection?.CallS ?? 0,
+                return TypedResults.Ok(new PanelView(a.Id, a.Name, a.Role, a.Chain, a.Controls, a.Gauges, a.Lamps, [.. a.Tasks.Select(TaskView.Of)],
                     new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
                     a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))], [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, a.Engine.IdleN2Pct, a.Engine.StartLimitC, StartControls(a, e)))], FaultsOf(fleet, a), StartAdvisor.All, LampSides(a)));
             }

@@ -397,6 +397,8 @@ export interface components {
             positions?: string[];
             /** @description Position of a cold jet; for a dial, its number. */
             default?: null | string;
+            /** @description For a call: the task that answers, which gives the flags `TASK` and `TASK.refused`. */
+            task?: null | string;
             /** Format: double */
             defaultNumber?: number;
             /** @description Sprung positions: valid only for hold. */
@@ -424,32 +426,9 @@ export interface components {
             hazard?: null | string;
         };
         /** @enum {unknown} */
-        ControlKind: "toggle" | "guarded" | "sprung" | "knob" | "lever" | "dial";
+        ControlKind: "toggle" | "guarded" | "sprung" | "knob" | "lever" | "dial" | "call";
         CreatedRun: {
             id: string;
-        };
-        /** @description A word to somebody outside (a simulated stand-in), and the time until the answer. */
-        CrewRequestDefinition: {
-            id: string;
-            label: string;
-            /** @description Who answers: crew or tower. */
-            who: string;
-            /** @description Condition: it is being asked. */
-            ask: string;
-            /** Format: double */
-            minS: number;
-            /** Format: double */
-            maxS: number;
-            answer: string;
-            /** @description Said where Needs does not hold. */
-            refusal: string;
-            needs?: null | string;
-            /** @description Where it does not hold nobody hears, and nobody answers. */
-            hears?: null | string;
-            /** @description Requests whose grant this one takes away. */
-            ends?: null | string[];
-            /** @description What may be in the way for a while. */
-            obstacles?: null | components["schemas"]["ObstacleDefinition"][];
         };
         /** @description What cures an unmet condition: a control to a position, a look, or words where hands alone do not help. */
         Cure: {
@@ -831,21 +810,6 @@ export interface components {
              */
             storesLb: number;
         };
-        ObstacleDefinition: {
-            says: string;
-            /**
-             * Format: double
-             * @description Chance that it is there when first asked.
-             */
-            odds: number;
-            /**
-             * Format: double
-             * @description Time until it is gone, from the first question.
-             */
-            minS: number;
-            /** Format: double */
-            maxS: number;
-        };
         /** @description What the screens draw of an aircraft. */
         PanelView: {
             id: string;
@@ -855,10 +819,7 @@ export interface components {
             controls: components["schemas"]["ControlDefinition"][];
             gauges: components["schemas"]["GaugeDefinition"][];
             lamps: components["schemas"]["LampDefinition"][];
-            crew: components["schemas"]["CrewRequestDefinition"][];
-            fireZones: string[];
-            /** Format: double */
-            fireCallS: number;
+            tasks: components["schemas"]["TaskView"][];
             envelope: components["schemas"]["EnvelopeView"];
             electrics: components["schemas"]["ElectricsDefinition"];
             loads: components["schemas"]["LoadView"][];
@@ -1472,6 +1433,18 @@ export interface components {
             startLimitC: number;
             /** Format: double */
             settledLimitC: number;
+        };
+        TaskStateView: {
+            word: null | string;
+            says: null | string;
+        };
+        /** @description A task as screens and voices tell of it; `ID.state` says which of the states it is in. */
+        TaskView: {
+            id: string;
+            label: string;
+            /** @description Who speaks what its states say: crew, tower or announcer. */
+            who: null | string;
+            states: components["schemas"]["TaskStateView"][];
         };
         /** @description Signals over time: one column each, sampled at Hz. */
         TraceView: {

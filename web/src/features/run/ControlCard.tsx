@@ -9,6 +9,7 @@ import { Lever } from "../../ui/controls/Lever";
 import { SprungSwitch } from "../../ui/controls/SprungSwitch";
 import { ToggleSwitch } from "../../ui/controls/ToggleSwitch";
 import type { ControlProps } from "../../ui/controls/types";
+import { CallButton } from "./CallButton";
 import { useFlies, useRun, useRunPart, useSend, useSignal } from "./context";
 import { useRunUi } from "./run-ui";
 
@@ -28,7 +29,7 @@ export function ControlCard({ control }: { control: Control }) {
   const target = useRunPart((s) => s.cue?.act?.target);
   const send = useSend();
   const value = useSignal(control.id);
-  const Kind = kinds[control.kind]!;
+  const Kind = kinds[control.kind];
   const asked = target === control.id && connection.snapshot?.header.mode === "guided";
   const ui = useRunUi();
   const card = (
@@ -53,16 +54,20 @@ export function ControlCard({ control }: { control: Control }) {
           </button>
         </span>
       </div>
-      <Kind
-        control={control}
-        position={control.positions[value] ?? ""}
-        number={value}
-        disabled={!flies}
-        onSet={(to) => send("Set", control.id, to)}
-        onHold={(to) => send("Hold", control.id, to)}
-        onRelease={() => send("Release", control.id)}
-        onDial={(to) => send("Dial", control.id, to)}
-      />
+      {Kind ? (
+        <Kind
+          control={control}
+          position={control.positions[value] ?? ""}
+          number={value}
+          disabled={!flies}
+          onSet={(to) => send("Set", control.id, to)}
+          onHold={(to) => send("Hold", control.id, to)}
+          onRelease={() => send("Release", control.id)}
+          onDial={(to) => send("Dial", control.id, to)}
+        />
+      ) : (
+        <CallButton control={control} disabled={!flies} onAsk={() => send("Set", control.id, "asking")} />
+      )}
     </div>
   );
   const item = "cursor-pointer rounded px-3 py-1.5 text-sm outline-none data-[highlighted]:bg-heather-soft";

@@ -8,6 +8,8 @@ export interface Call {
   tone?: string;
 }
 
+const voices: Record<string, Call["who"]> = { crew: "Crew", tower: "Tower", announcer: "Announcer" };
+
 /** Hears the machine: tells of every answer of crew and tower, every zone called, every lamp that calls for attention. */
 export function hear(connection: RunConnection, panel: Panel, say: (call: Call) => void): () => void {
   const offs: (() => void)[] = [];
@@ -24,18 +26,18 @@ export function hear(connection: RunConnection, panel: Panel, say: (call: Call) 
       }),
     );
   };
-  for (const c of panel.crew) {
-    const who = c.who === "tower" ? "Tower" : "Crew";
-    onChange(`crew.${c.id}`, (yes) => yes > 0 && say({ who, text: c.answer }));
-    onChange(`crew.${c.id}.refused`, (no) => {
-      const reason = connection.value(`crew.${c.id}.reason`);
-      if (no > 0) {
-        say({ who, text: c.obstacles?.[reason - 1]?.says ?? c.refusal });
-      }
-    });
+  for (const task of panel.tasks) {
+    const who = voices[task.who ?? ""];
+    if (who) {
+      onChange(`${task.id}.state`, (state) => {
+        const says = task.states[state]?.says;
+        if (says) {
+          say({ who, text: says });
+        }
+      });
+    }
   }
 
-  onChange("fire.zone", (zone) => zone > 0 && say({ who: "Announcer", text: `Fire, ${panel.fireZones[zone - 1]}` }));
   onChange("caution.calls", () => {
     const lamp = panel.lamps[connection.value("caution.caller") - 1];
     if (lamp?.tone || lamp?.speech) {

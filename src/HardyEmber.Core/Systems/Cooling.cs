@@ -1,0 +1,64 @@
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Systems;
+
+/// <summary>
+/// The avionics bay: it follows the heat of what is switched on in it, first order with the time constant of the type (about three minutes), and
+/// trips when it is too hot.
+/// </summary>
+public sealed class Cooling : MachineSystem
+{
+    /// <summary>Cooled, it follows so much quicker.</summary>
+    private const double CooledShare = 0.4;
+
+    /// <summary>A tripped bay comes back so much cooler, °C: not at the first dip.</summary>
+    private const double BackC = 10;
+
+    private readonly CoolingDefinition _cooling;
+    private readonly Switch _on;
+    private readonly double _ambientC, _mostW;
+    private readonly int _temperature, _cooled, _tripped, _heat, _air;
+    private double _cabinetC;
+    private double[] _v = [];
+
+    public Cooling(MachineContext context)
+    {
+        ArgumentNullException.ThrowIfNull(context);
+        _cooling = context.Aircraft.Cooling;
+        _on = context.Switch(_cooling.On, "cooling.on");
+        _cabinetC = _ambientC = context.Header.Conditions.OatC;
+        _mostW = context.Aircraft.Tasks.Sum(t => t.States.Max(s => s.HeatW));
+        var s = context.Signals;
+        (_temperature, _cooled, _tripped) = (s.AddNumber("cabinet.temperature", "°C", 0.5, _ambientC), s.AddFlag("cabinet.cooled"), s.AddFlag("cabinet.tripped"));
+        (_heat, _air) = (s.Find(Tasks.HeatSignal)!.Index, s.Find("air.cabin")!.Index);
+        if (context.Explains)
+        {
+            context.Gate("cabinet.cooled", GateKind.Comes, "cooling", "Avionics bay: cooled", Term.All(_on, Term.Fact("air.cabin")));
+            context.Gate("cabinet.temperature", GateKind.Moves, "cooling", "Avionics bay: temperature", Term.Fact("cabinet.cooled"));
+        }
+    }
+
+    public override void Bind(MachineContext context)
+    {
+        ArgumentNullException.ThrowIfNull(context);
+        _v = context.Signals.Values;
+    }
+
+    public override void Slow(double dt)
+    {
+        PaceS = Drifting;
+        var cooled = _on.On && _v[_air] > 0.5;
+        var target = cooled ? Math.Clamp(_ambientC, 5, 30) : _ambientC + _cooling.RiseC * (_mostW > 0 ? _v[_heat] / _mostW : 0);
+        _cabinetC += dt / (_cooling.TimeConstantS * (cooled ? CooledShare : 1)) * (target - _cabinetC);
+        (_v[_temperature], _v[_cooled]) = (_cabinetC, cooled ? 1 : 0);
+        if (_cabinetC > _cooling.TripC)
+        {
+            _v[_tripped] = 1;
+        }
+        else if (_cabinetC < _cooling.TripC - BackC)
+        {
+            _v[_tripped] = 0;
+        }
+    }
+}
