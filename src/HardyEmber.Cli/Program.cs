@@ -26,6 +26,13 @@ var folder = new Argument<string?>("folder") { Description = "The folder with th
 var check = new Command("check", "Check the data files; every fault with its file, line and place.") { folder };
 check.SetAction(args => CheckCommand.Run(args.GetValue(folder), Console.Out, Console.Error));
 
+var aircraft = new Argument<string>("aircraft") { Description = "The aircraft's id, such as juniper." };
+var beginning = new Option<string>("--beginning") { Description = "first, turnaround or air.", DefaultValueFactory = _ => "first" };
+var school = new Option<string[]>("--school") { Description = "Answers of the school, question=answer, with commas between.", DefaultValueFactory = _ => [] };
+var json = new Option<bool>("--json") { Description = "Print JSON: every step with what it takes, what it waits for and what comes before it." };
+var procedure = new Command("procedure", "Print the procedure of an aircraft as a situation and a school leave it.") { aircraft, beginning, school, json };
+procedure.SetAction(args => ProcedureCommand.Run(args.GetValue(aircraft)!, args.GetValue(beginning)!, args.GetValue(school)!, args.GetValue(json), Console.Out, Console.Error));
+
 var schemas = new Command("schemas", "Write the JSON Schemas of the data files to fleet/schema.");
 schemas.SetAction(_ => SchemaCommand.Run());
 
@@ -40,6 +47,6 @@ var data = new Option<string>("--data") { Description = "The data folder.", Defa
 var backup = new Command("backup", "Copy the database, also while the server runs, and check the copy to the last page.") { copy, data };
 backup.SetAction(args => BackupCommand.Run(args.GetValue(copy)!, args.GetValue(data)!, Console.Out, Console.Error));
 
-var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, check, schemas, figures, demo, backup }.Parse(args);
+var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, check, procedure, schemas, figures, demo, backup }.Parse(args);
 // A command that was not understood is told with its usage, and is a 2 like every other bad input.
 return parsed.Errors.Count > 0 ? Usage.Refuse(parsed, Console.Error) : parsed.Invoke();

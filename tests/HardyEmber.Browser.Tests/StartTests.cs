@@ -41,7 +41,7 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
     public async Task A_cue_that_comes_under_the_finger_is_not_done()
     {
         var id = await _page.OpenRunAsync(Cockpit.Calm);
-        _page.UntilTrue(() => _page.Cue == ("sweep-brake", "act"), "the first cue");
+        _page.UntilTrue(() => _page.Cue == ("sweep-parking-brake", "act"), "the first cue");
         _page.Driver.ExecuteScript("""
             const cue = document.querySelector('[data-testid=cue]');
             new MutationObserver((_, observer) => {
@@ -54,7 +54,7 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         _page.Step(0.4);
         _page.UntilTrue(() => Driver().FindElements(By.CssSelector("[data-testid=toast]")).Count(t => t.Text.Contains("had just changed", StringComparison.Ordinal)) == 2, "both presses refused");
         var second = _page.CueId;
-        Assert.NotEqual("sweep-brake", second);
+        Assert.NotEqual("sweep-parking-brake", second);
         _page.UntilTrue(() => _page.Attribute("[data-testid=cue-act]", "aria-disabled") != "true", "the cue read");
         _page.Press(" ");
         _page.StepUntil(() => _page.CueId != second, "the cue done when it was read");
@@ -158,7 +158,7 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         {
             _page.Find("[aria-label=Checklist]");
             _page.Find("[data-testid=stuck]").Click();
-            Assert.Equal("sweep-brake", _page.Find("[data-testid=cue]").GetDomAttribute("data-cue"));
+            Assert.Equal("sweep-parking-brake", _page.Find("[data-testid=cue]").GetDomAttribute("data-cue"));
         }
         else
         {

@@ -15,12 +15,12 @@ public sealed class FleetTests
     [InlineData("aircraft/juniper.json", "\"engine\": \"left\"", "\"engine\": \"port\"", "air.bleed.left.engine")]
     [InlineData("aircraft/juniper.json", "\"from\": \"ac-left\"", "\"from\": \"ac-middle\"", "ac-middle")]
     [InlineData("aircraft/juniper.json", "\"role\":", "\"rôle\":", "rôle")]
-    [InlineData("procedures/juniper-ground.json", "\"set\": \"outside-lights\"", "\"set\": \"inside-lights\"", "steps.right-outside-lights.act")]
-    [InlineData("procedures/juniper-ground.json", "\"step\": \"sweep-throttles\"", "\"step\": \"sweep-nothing\"", "steps.battery-on.after")]
-    [InlineData("procedures/juniper-ground.json", "\"done\": \"flaps is half\"", "\"done\": \"flaps is quarter\"", "steps.flaps.done")]
+    [InlineData("procedures/juniper-ground.json", "\"set\": \"aux-unit\"", "\"set\": \"aux-unti\"", "steps.aux-on.act")]
+    [InlineData("procedures/juniper-ground.json", "\"step\": \"sweep-throttle-right\"", "\"step\": \"sweep-nothing\"", "steps.battery-on.after")]
+    [InlineData("procedures/juniper-ground.json", "\"done\": \"task.control-sweep\"", "\"done\": \"task.control-swept\"", "steps.control-sweep.done")]
     [InlineData("procedures/juniper-ground.json", "\"firstPower is cart\"", "\"firstPower is cord\"", "steps.ask-cart.school")]
-    [InlineData("procedures/juniper-ground.json", "\"startAir is cart and secondAir is bleed\"", "\"startAir is cart and thirdAir is bleed\"", "steps.air-cart-away-early.school")]
-    [InlineData("procedures/juniper-ground.json", "\"school\": \"avionics is after\"", "\"school\": \"avionics later\"", "steps.align-field.school")]
+    [InlineData("parts/steps.json", "\"startAir is cart and secondAir is {second}\"", "\"startAir is cart and thirdAir is {second}\"", "steps.air-cart-away-early.school")]
+    [InlineData("parts/steps.json", "\"school\": \"avionics is after\"", "\"school\": \"avionics later\"", "steps.align.after.idle-second.school")]
     [InlineData("procedures/alder-ground.json", "\"done\": \"aux-unit is off and {first}.generator\"", "\"done\": \"aux-unit is gone\"", "steps.unit-off-early.done")]
     [InlineData("faults.json", "\"format\": \"hardy-ember/faults\"", "\"format\": \"hardy-ember/sorrows\"", "sorrows")]
     public void A_dangling_name_is_an_error_with_its_path(string file, string from, string to, string named)
@@ -44,8 +44,8 @@ public sealed class FleetTests
             ("aircraft/juniper.json", "\"id\": \"anti-skid\",\n      \"label\": \"Anti-skid\",\n      \"kind\": \"toggle\",\n      \"link\": \"ready\"", "\"id\": \"anti-skid\",\n      \"label\": \"Anti-skid\",\n      \"kind\": \"toggle\",\n      \"link\": \"reddy\"", "nearest: \"ready\""),
             ("aircraft/sedge.json", "\"watts\":", "\"wats\":", "nearest: \"watts\""),
             ("places/dry-lantern.json", "\"elevationFt\": 640", "\"elevationFt\": \"high\"", "a number is needed"),
-            ("procedures/bramble-ground.json", "\"set\": \"flaps\"", "\"set\": \"flap\"", "nearest: \"flaps\""),
-            ("procedures/alder-ground.json", "\"done\": \"flaps is half\"", "\"done\": \"flaps is halved\"", "up, half, full"),
+            ("procedures/bramble-ground.json", "\"set\": \"start-bottles\"", "\"set\": \"start-botles\"", "nearest: \"start-bottles\""),
+            ("procedures/alder-ground.json", "\"done\": \"aux-unit is off and {first}.generator\"", "\"done\": \"aux-unit is gone and {first}.generator\"", "off, on"),
         ];
         var files = Repository.FleetFiles();
         foreach (var (file, from, to, _) in slips)

@@ -15,12 +15,12 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
     public async Task A_switch_lights_its_lamp_and_moves_the_cue()
     {
         await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync());
-        Assert.Equal("sweep-brake", page.Cue!.Id);
+        Assert.Equal("sweep-parking-brake", page.Cue!.Id);
         await page.SendAsync("Set", "battery", "on");
         Assert.True(page.Value("lamp.generator-right") > 0.5);
         Assert.InRange(page.Value("bus.essential"), 22, 27);
         await page.SendAsync("Look", "parking-brake");
-        await page.StepUntilAsync(p => p.Cue!.Id == "sweep-throttles", "the next cue", 1);
+        await page.StepUntilAsync(p => p.Cue!.Id == "sweep-throttle-right", "the next cue", 1);
         await page.StepAsync(0.5);
         Assert.InRange(page.Time, 0.5, 1);
         Assert.Equal(0, page.Missed);
@@ -42,9 +42,9 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
     public async Task The_cue_is_done_by_its_name_and_only_while_it_is_the_cue()
     {
         await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync());
-        await page.SendAsync("Do", "sweep-brake");
-        await page.StepUntilAsync(p => p.Cue!.Id != "sweep-brake", "the next cue", 1);
-        var e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Do", "sweep-brake"));
+        await page.SendAsync("Do", "sweep-parking-brake");
+        await page.StepUntilAsync(p => p.Cue!.Id != "sweep-parking-brake", "the next cue", 1);
+        var e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Do", "sweep-parking-brake"));
         Assert.Contains("had just changed", e.Message, StringComparison.Ordinal);
         Assert.Equal(("look", "parking-brake"), page.Actions.Select(a => (a.Kind, a.Target)).Single());
     }

@@ -115,8 +115,8 @@ public sealed record ControlDefinition
     /// <summary>For a dial: the range in which the last pilot left it.</summary>
     public IReadOnlyList<double>? LeftBetween { get; init; }
 
-    /// <summary>It must be looked at before power in a turnaround, whatever position it is in.</summary>
-    public bool Sweep { get; init; }
+    /// <summary>It is looked at before power, and put where a cold jet has it.</summary>
+    public SweepDefinition? Sweep { get; init; }
 
     /// <summary>Where the machine itself puts the control back.</summary>
     public IReadOnlyList<ReturnDefinition> Returns
@@ -136,6 +136,10 @@ public sealed record ControlDefinition
     /// <summary>A caution shown beside the control.</summary>
     public string? Hazard { get; init; }
 }
+
+/// <param name="Why">What it may do to one who does not look.</param>
+/// <param name="Always">Also on a first start, where it is found right; otherwise on a turnaround only.</param>
+public sealed record SweepDefinition(string Why, bool Always = false);
 
 /// <summary>While the control is at <paramref name="From"/> and the condition holds, it springs back to <paramref name="To"/>.</summary>
 public sealed record ReturnDefinition(string From, string To, string When);

@@ -13,13 +13,14 @@ namespace HardyEmber.Core.Definitions;
 /// { "if": "{cooled}", … }                                     only where that is something
 /// </code>
 /// Inside, <c>{engine}</c> is the parameter (<c>{Engine}</c> the same with a capital), <c>{zone#}</c> the number of a turn, counted from 1, <c>{zone%}</c>
-/// that number as a share of all, <c>{zone.label}</c> a member. Names that are no parameter stay as they are. Each value remembers where it was written.
+/// that number as a share of all, <c>{zone.label}</c> a member, <c>{psi,}</c> a number with its thousands set apart. Names that are no parameter stay as they are. Each value remembers where it was written.
 /// </summary>
 public sealed partial class Parts
 {
     private const int Deepest = 12;
     private readonly Dictionary<string, JsonTree> _parts = new(StringComparer.Ordinal);
     private readonly ICollection<(JsonTree Tree, string Problem)> _problems;
+    private IReadOnlyDictionary<string, JsonTree> _known = new Dictionary<string, JsonTree>();
 
     /// <param name="problems">Takes what is wrong, with its place.</param>
     public Parts(ICollection<(JsonTree Tree, string Problem)> problems) => _problems = problems;
@@ -42,10 +43,12 @@ public sealed partial class Parts
     }
 
     /// <summary>The same tree with every part put in.</summary>
-    public JsonTree Expand(JsonTree tree)
+    /// <param name="known">What may be named anywhere in it.</param>
+    public JsonTree Expand(JsonTree tree, IReadOnlyDictionary<string, JsonTree>? known = null)
     {
         ArgumentNullException.ThrowIfNull(tree);
-        return Expand(tree, [], 0) ?? tree;
+        _known = known ?? new Dictionary<string, JsonTree>();
+        return Expand(tree, new Dictionary<string, JsonTree>(_known), 0) ?? tree;
     }
 
     // Null where a member is to be left out: its parameter has no value.
@@ -93,7 +96,7 @@ public sealed partial class Parts
         }
 
         var parameters = part.Members.GetValueOrDefault("with")?.Members ?? new Dictionary<string, JsonTree>();
-        var given = new Dictionary<string, JsonTree>();
+        var given = new Dictionary<string, JsonTree>(_known);
         foreach (var (key, value) in item.Members.Where(m => m.Key is not ("use" or "if")))
         {
             if (!parameters.ContainsKey(key))
@@ -168,15 +171,19 @@ public sealed partial class Parts
                 _problems.Add((at, $"\"{m.Value}\" is a list or an object and cannot stand within a text"));
             }
 
-            return value.Kind == JsonTokenType.Null ? "" : value.Text ?? "";
+            return value.Kind == JsonTokenType.Null ? "" : m.Groups[2].Length == 0 ? value.Text ?? "" : Apart(value.Text);
         });
+
+    // A thousand is set apart, and never broken from its hundreds at the end of a line.
+    private static string Apart(string? number) => double.TryParse(number, NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
+        ? value.ToString("N0", CultureInfo.InvariantCulture).Replace(',', '\u00a0') : number ?? "";
 
     /// <summary>The default of a parameter that must be given.</summary>
     private const string Required = "!";
 
-    [GeneratedRegex(@"^\{([A-Za-z][A-Za-z0-9]*[#%]?(?:\.[a-zA-Z]+)*)\}$")]
+    [GeneratedRegex(@"^\{([A-Za-z][A-Za-z0-9]*[#%]?(?:\.[a-zA-Z0-9]+)*)\}$")]
     private static partial Regex Whole();
 
-    [GeneratedRegex(@"\{([A-Za-z][A-Za-z0-9]*[#%]?(?:\.[a-zA-Z]+)*)\}")]
+    [GeneratedRegex(@"\{([A-Za-z][A-Za-z0-9]*[#%]?(?:\.[a-zA-Z0-9]+)*)(,?)\}")]
     private static partial Regex Hole();
 }

@@ -24,7 +24,8 @@ public sealed record ProcedureDefinition
     public required IReadOnlyList<RequirementDefinition> Ready { get; init; }
 }
 
-public sealed record PhaseDefinition(string Id, string Title, IReadOnlyList<StepDefinition> Steps);
+/// <param name="Sweep">It begins with the sweep of the aircraft's controls, which follows from what stands at them.</param>
+public sealed record PhaseDefinition(string Id, string Title, IReadOnlyList<StepDefinition> Steps, bool Sweep = false);
 
 public sealed record StepDefinition
 {
@@ -40,8 +41,12 @@ public sealed record StepDefinition
     public string? Needs { get; init; }
     public bool Wait { get; init; }
 
-    /// <summary>What ends it.</summary>
-    public required string Done { get; init; }
+    /// <summary>What ends it; by itself the control is where it was set, or was looked at.</summary>
+    public string Done
+    {
+        get => field ?? (Act.Set is { } set && Act.To is { } to ? $"{set} is {to}" : Act.Look is { } look ? $"seen {look}" : "");
+        init;
+    }
 
     /// <summary>The eyes stay here until it is done.</summary>
     public bool Attention { get; init; }
@@ -60,8 +65,12 @@ public sealed record StepDefinition
     /// <summary>Only part of the procedure in this kind of start.</summary>
     public string? OnlyBeginning { get; init; }
 
-    /// <summary>Seconds that hands need for it.</summary>
-    public double HandsS { get; init; } = 1.5;
+    /// <summary>Seconds that hands need for it: 1 for a look and 1.5 for an act where nothing is said.</summary>
+    public double HandsS { get => field > 0 ? field : Act.Look is null ? 1.5 : 1; init; }
+
+    /// <summary>What is wrong with doing what relies on it first, and how bad that is: for dependencies that say nothing themselves.</summary>
+    public string? Relied { get; init; }
+    public string ReliedSeverity { get; init; } = "caution";
 
     /// <summary>What leaving it out may cost.</summary>
     public string? IfOmitted { get; init; }
@@ -80,9 +89,9 @@ public sealed record ActDefinition(string? Set = null, string? Hold = null, stri
 }
 
 /// <param name="Step">The step whose result is relied on.</param>
-/// <param name="Reason">What is wrong with doing it the other way round.</param>
+/// <param name="Reason">What is wrong with doing it the other way round; what the step says of itself where nothing stands here.</param>
 /// <param name="School">Only under these school choices, as in <see cref="StepDefinition.School"/>.</param>
-public sealed record Dependency(string Step, string Reason, string Severity = "caution", string? School = null);
+public sealed record Dependency(string Step, string? Reason = null, string? Severity = null, string? School = null);
 
 public sealed record DrillDefinition(string Id, string When, string Cue, string Why, ActDefinition Act, IReadOnlyList<string> Watch);
 

@@ -114,7 +114,7 @@ public sealed class Judge
     private void OutOfOrder(TrackedStep step, Dependency dependency, TrackedStep other, double t)
     {
         var severity = Enum.TryParse<Severity>(dependency.Severity, ignoreCase: true, out var s) ? s : Severity.Caution;
-        Add(new Finding("out-of-order", severity, t, t, $"“{Title(step)}” was done before “{Title(other)}”.", dependency.Reason,
+        Add(new Finding("out-of-order", severity, t, t, $"“{Title(step)}” was done before “{Title(other)}”.", dependency.Reason!,
             $"{Title(other)} first.", Step: step.Id));
     }
 

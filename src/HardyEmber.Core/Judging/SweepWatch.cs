@@ -21,7 +21,7 @@ internal static class SweepWatch
             var now = control.Positions[(int)v[machine.Signals.Find(control.Id)!.Index]];
             var still = now == left;
             // What a later step moves anyway would have been put right without a look; the rest hangs on the sweep alone.
-            var matters = control.Sweep || tracker.Steps.All(s => s.Definition.Act.Target != control.Id);
+            var matters = control.Sweep is { Always: true } || tracker.Steps.All(s => s.Definition.Act.Set != control.Id || s.Id == $"right-{control.Id}");
             yield return new Finding("swept-past", still && matters ? Severity.Caution : Severity.Note, 0, machine.Time,
                 $"{control.Label} stood at {left} from the last flight and was never looked at.",
                 !still ? "It was moved later, by luck and not by the sweep." : matters ? "It still stands there." : "The procedure wants it there; nobody knew that it was.",

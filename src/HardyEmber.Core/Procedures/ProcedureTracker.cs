@@ -22,6 +22,9 @@ public sealed class TrackedStep
     /// <summary>When it was first done, seconds; negative if never.</summary>
     public double FirstDone { get; internal set; } = -1;
 
+    /// <summary>It was so before anybody did anything.</summary>
+    public bool WasSo { get; internal set; }
+
     /// <summary>When it was last undone again, seconds; negative if never.</summary>
     public double LastUndone { get; internal set; } = -1;
     internal int TargetIndex => _item.TargetIndex;
@@ -101,9 +104,14 @@ public sealed class ProcedureTracker
         _open = new TrackedStep[_steps.Length];
         _watch = new ConditionWatch(_list.Watch);
         Update(0);
+        foreach (var step in _steps)
+        {
+            step.WasSo = step.Done;
+        }
     }
 
-    public ProcedureDefinition Definition => _list.Definition;
+    public ProcedureInForce Procedure => _list.Procedure;
+    public ProcedureDefinition Definition => _list.Procedure.Definition;
     public IReadOnlyList<TrackedStep> Steps => _steps;
     public IReadOnlyList<TrackedDrill> Drills => _list.Drills;
 
@@ -139,11 +147,6 @@ public sealed class ProcedureTracker
 
     public TrackedStep? Find(string id) => _list.Places.TryGetValue(id, out var place) ? _steps[place] : null;
 
-    /// <summary>The school's answer to a question: chosen, or the first one offered.</summary>
-    public static string Answer(ProcedureDefinition p, IReadOnlyDictionary<string, string> school, string question) =>
-        school.TryGetValue(question, out var chosen) ? chosen
-        : p.Schools.FirstOrDefault(s => s.Id == question)?.Answers[0].Id ?? throw new FormatException($"school: there is no question \"{question}\"");
-
     /// <summary>Reads the machine; call after a command and with the slow tick. <paramref name="time"/> in seconds.</summary>
     public void Update(double time)
     {
@@ -161,7 +164,7 @@ public sealed class ProcedureTracker
             step.Done = _watch[i];
             if (!step.Done)
             {
-                step.LastUndone = time;
+                (step.LastUndone, step.WasSo) = (time, false);
             }
             else if (step.FirstDone < 0)
             {

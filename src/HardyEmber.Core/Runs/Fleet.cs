@@ -47,7 +47,8 @@ public sealed class Fleet
                     places.Add(p);
                     break;
                 case ProcedureDefinition p:
-                    procedures.Add((path, p));
+                    var jet = aircraft.Find(a => a.Value.Id == p.Aircraft).Value;
+                    procedures.Add((path, jet is null ? p : SweepSteps.WrittenOut(p, jet)));
                     break;
                 case FaultCatalog f:
                     catalog = f;
@@ -126,7 +127,9 @@ public sealed class Fleet
         foreach (var (path, tree, type) in written)
         {
             var before = wrong.Count;
-            var whole = trees[path] = parts.Expand(tree);
+            // A procedure may name what stands in its aircraft's file: a limit stands once.
+            var jet = tree.Members.GetValueOrDefault("aircraft")?.Text is { } id ? written.Find(w => w.Type == typeof(AircraftDefinition) && w.Tree.Members.GetValueOrDefault("id")?.Text == id).Tree : null;
+            var whole = trees[path] = parts.Expand(tree, jet is null ? null : new Dictionary<string, JsonTree> { ["aircraft"] = jet });
             ShapeCheck.Check(whole, type, FleetJson.Options, wrong);
             try
             {

@@ -26,7 +26,7 @@ public sealed record DebriefView(string Id, RunHeader Header, string Title, stri
     IReadOnlyDictionary<string, string> Labels, string? Damage);
 
 /// <param name="Target">The control or signal that its act is about.</param>
-public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool Done, bool Optional, string? Target);
+public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool WasSo, bool Done, bool Optional, string? Target);
 
 /// <summary>Signals over time: one column each, sampled at <paramref name="Hz"/>.</summary>
 public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyList<double>> Columns);
@@ -144,7 +144,7 @@ internal static class RunEndpoints
         // What is no reading is the time that the answer to a fault took.
         string LabelOf(string name) => rehearsal.Machine.Signals.Find(name) is null ? "Time to the answer" : words.LabelOf(name);
         return new DebriefView(run.Id, run.Log.Header, tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
-            [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.Done, s.Definition.Optional, s.Definition.Act.Target))],
+            [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
             new TraceView(1 / (TraceEverySteps * Steps.Seconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c)),
             RunSummary.Of(rehearsal), named.Distinct().ToDictionary(n => n, LabelOf),

@@ -110,11 +110,14 @@ internal sealed class Published
         (_cueSource, _cue, _cueIn) = (cue, Views.Of(cue, _run.Machine, _words), Number);
     }
 
+    private const char StepOpen = '0', StepDone = '1', StepWasSo = '2';
+
+    // One character a step.
     private string DoneMap() => string.Create(_run.Tracker.Steps.Count, _run.Tracker.Steps, (chars, steps) =>
     {
         for (var i = 0; i < chars.Length; i++)
         {
-            chars[i] = steps[i].Done ? '1' : '0';
+            chars[i] = !steps[i].Done ? StepOpen : steps[i].WasSo ? StepWasSo : StepDone;
         }
     });
 

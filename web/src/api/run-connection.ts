@@ -5,6 +5,10 @@ import type { Ack, Action, Cue, Frame, Role, SignalInfo, Snapshot } from "./live
 
 export type Link = "connecting" | "live" | "catching-up" | "lost" | "gone";
 
+/** A step that is not done, and one that was so before anybody did anything. */
+export const OPEN = "0";
+export const WAS_SO = "2";
+
 /** What changes rarely; components read it whole. */
 export interface RunState {
   link: Link;
@@ -15,6 +19,7 @@ export interface RunState {
   cue: Cue | null;
   /** The cue has only just come: nobody can have read it, so a press now was meant for the one before. */
   cueIsNew: boolean;
+  /** One character a step, see {@link OPEN} and {@link WAS_SO}; anything else is done. */
   done: string;
   actions: Action[];
   /** Commands that were sent and whose effect has not come yet. */

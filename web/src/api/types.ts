@@ -409,8 +409,7 @@ export interface components {
             };
             /** @description For a dial: the range in which the last pilot left it. */
             leftBetween?: null | number[];
-            /** @description It must be looked at before power in a turnaround, whatever position it is in. */
-            sweep?: boolean;
+            sweep?: null | components["schemas"]["SweepDefinition"];
             /** @description Where the machine itself puts the control back. */
             returns?: components["schemas"]["ReturnDefinition"][];
             /** Format: double */
@@ -446,6 +445,7 @@ export interface components {
             cue: string;
             /** Format: double */
             firstDone: number;
+            wasSo: boolean;
             done: boolean;
             optional: boolean;
             /** @description The control or signal that its act is about. */
@@ -1433,6 +1433,15 @@ export interface components {
             startLimitC: number;
             /** Format: double */
             settledLimitC: number;
+        };
+        SweepDefinition: {
+            /** @description What it may do to one who does not look. */
+            why: string;
+            /**
+             * @description Also on a first start, where it is found right; otherwise on a turnaround only.
+             * @default false
+             */
+            always: boolean;
         };
         TaskStateView: {
             word: null | string;

@@ -1,5 +1,5 @@
 import type { Link } from "../../api/client";
-import type { RunConnection } from "../../api/run-connection";
+import { OPEN, type RunConnection } from "../../api/run-connection";
 import { number } from "../../ui/format";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useRun, useRunPart, useSignal } from "../run/context";
@@ -56,5 +56,5 @@ function ChainLink({ link, first, open, holding, onOpen }: { link: Link; first: 
 /** Steps that must still be done: the last link counts them down. */
 function stepsLeft(connection: RunConnection, done: string): number {
   const steps = connection.snapshot!.phases.flatMap((p) => p.steps);
-  return steps.filter((s, i) => !s.optional && done[i] !== "1").length;
+  return steps.filter((s, i) => !s.optional && done[i] === OPEN).length;
 }

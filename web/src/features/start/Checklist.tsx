@@ -1,3 +1,4 @@
+import { OPEN, WAS_SO } from "../../api/run-connection";
 import { useRun, useRunPart } from "../run/context";
 
 /** Every step with its state: done is what the machine says, not what was ticked. */
@@ -12,11 +13,13 @@ export function Checklist() {
           <p className="text-xs text-pale">{phase.title}</p>
           <ul>
             {phase.steps.map((step) => {
-              const ok = done[at++] === "1";
+              const state = done[at++] ?? OPEN;
+              const ok = state !== OPEN;
               return (
                 <li key={step.id} className={`flex gap-2 py-0.5 ${ok ? "text-pale" : ""}`}>
                   <span className={`num w-4 ${ok ? "text-ready" : "text-pale"}`}>{ok ? "✓" : "·"}</span>
-                  {step.cue}
+                  <span className="grow">{step.cue}</span>
+                  {state === WAS_SO && <span className="text-2xs leading-5 text-pale">was so</span>}
                 </li>
               );
             })}

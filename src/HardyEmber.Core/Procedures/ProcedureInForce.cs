@@ -1,0 +1,151 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using System.Runtime.CompilerServices;
+using System.Text.Json;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
+
+namespace HardyEmber.Core.Procedures;
+
+/// <summary>What a step takes of its pilot.</summary>
+[Flags]
+public enum Occupies
+{
+    None = 0,
+
+    /// <summary>Hands: a control is moved or held.</summary>
+    Hands = 1,
+
+    /// <summary>Eyes, until it is done: a watch, or a look.</summary>
+    Eyes = 2,
+
+    /// <summary>The one radio: somebody is asked by it, and until the answer nobody else can be.</summary>
+    Radio = 4,
+}
+
+/// <summary>A step as this situation and school leave it.</summary>
+/// <param name="Phase">Id of its phase.</param>
+/// <param name="After">The steps it relies on, each with its words.</param>
+/// <param name="Waits">The signal with the seconds left of the wait that it begins; null where it is done when the hands are.</param>
+public sealed record StepInForce(StepDefinition Definition, string Phase, IReadOnlyList<Dependency> After, Occupies Occupies, string? Waits)
+{
+    public string Id => Definition.Id;
+
+    /// <summary>Seconds that hands need for it, s.</summary>
+    public double HandsS => Occupies.HasFlag(Occupies.Hands) || Definition.Act.Look is not null ? Definition.HandsS : 0;
+}
+
+/// <summary>
+/// The procedure of a run: what an aircraft's procedure becomes by the kind of start and the answers of a school. No machine is needed for it;
+/// immutable, and the same one for all runs that have the same.
+/// </summary>
+public sealed class ProcedureInForce
+{
+    private static readonly ConditionalWeakTable<ProcedureDefinition, ConcurrentDictionary<string, ProcedureInForce>> All = [];
+    private static readonly ConditionalWeakTable<ProcedureDefinition, ConcurrentDictionary<string, ProcedureDefinition>> Texts = [];
+
+    private ProcedureInForce(ProcedureDefinition definition, AircraftDefinition aircraft, IReadOnlyDictionary<string, string> school, string beginning, Action<string, string> wrong)
+    {
+        (Definition, School, Beginning) = (definition, school, beginning);
+        var steps = definition.Phases.SelectMany(p => p.Steps, (p, s) => (Phase: p.Id, Step: s)).ToList();
+        var known = steps.Select(s => s.Step.Id).ToHashSet();
+        var taught = steps.Where(s => Taught(s.Step.School, $"steps.{s.Step.Id}.school", wrong) && (s.Step.OnlyBeginning ?? beginning) == beginning).ToList();
+        var byId = taught.GroupBy(s => s.Step.Id).ToDictionary(g => g.Key, g => g.First().Step);
+        foreach (var twice in taught.GroupBy(s => s.Step.Id).Where(g => g.Count() > 1))
+        {
+            wrong($"steps.{twice.Key}", "this id stands twice");
+        }
+
+        foreach (var (step, on) in taught.SelectMany(s => s.Step.After, (s, d) => (s.Step, d.Step)).Where(x => !known.Contains(x.Item2)))
+        {
+            wrong($"steps.{step.Id}.after", $"there is no step \"{on}\"{Nearest.Hint(on, known)}");
+        }
+
+        // A step that this school or kind of start leaves out asks nothing of the others.
+        Steps = [.. taught.Select(s => new StepInForce(s.Step, s.Phase,
+            [.. s.Step.After.Where(d => byId.ContainsKey(d.Step) && Taught(d.School, $"steps.{s.Step.Id}.after.{d.Step}.school", wrong)).Select(d => Worded(d, byId[d.Step]))],
+            Taken(s.Step, aircraft), s.Step.Left))];
+    }
+
+    /// <summary>With the sides and speeds of this school written into its texts.</summary>
+    public ProcedureDefinition Definition { get; }
+
+    /// <summary>The answer to each of its questions: chosen, or the first one offered.</summary>
+    public IReadOnlyDictionary<string, string> School { get; }
+    public string Beginning { get; }
+    public IReadOnlyList<StepInForce> Steps { get; }
+
+    /// <exception cref="FormatException">A choice is not offered, or the data are unsound and nothing gathers what is wrong.</exception>
+    /// <param name="wrong">Takes what is wrong with the data, as place and problem; such a procedure is not to be flown.</param>
+    public static ProcedureInForce Of(ProcedureDefinition procedure, AircraftDefinition aircraft, RunHeader situation, Action<string, string>? wrong = null)
+    {
+        ArgumentNullException.ThrowIfNull(procedure);
+        ArgumentNullException.ThrowIfNull(aircraft);
+        ArgumentNullException.ThrowIfNull(situation);
+        var answers = procedure.Schools.ToDictionary(q => q.Id, q => Answer(procedure, situation.School, q.Id));
+        var first = answers.GetValueOrDefault("firstEngine") ?? situation.Flight?.Dead ?? aircraft.Engines[0].Id;
+        return All.GetOrCreateValue(procedure).GetOrAdd($"{situation.Beginning}/{first}/{string.Join(' ', answers.Values)}", _ =>
+        {
+            var second = aircraft.Engines.FirstOrDefault(e => e.Id != first)?.Id ?? first;
+            var fuelOn = answers.TryGetValue("fuelOn", out var chosen) ? aircraft.Engine.FuelOnN2Pct[chosen] : aircraft.Engine.FuelOnMinN2Pct;
+            var text = Texts.GetOrCreateValue(procedure).GetOrAdd(FormattableString.Invariant($"{first}/{fuelOn}"), _ => Filled(procedure, first, second, fuelOn));
+            return new ProcedureInForce(text, aircraft, answers, situation.Beginning, wrong ?? ((where, problem) => throw new FormatException($"{where}: {problem}")));
+        });
+    }
+
+    /// <summary>The school's answer to a question: chosen, or the first one offered.</summary>
+    /// <exception cref="FormatException">There is no such question.</exception>
+    public static string Answer(ProcedureDefinition procedure, IReadOnlyDictionary<string, string> school, string question)
+    {
+        ArgumentNullException.ThrowIfNull(procedure);
+        ArgumentNullException.ThrowIfNull(school);
+        return school.TryGetValue(question, out var chosen) ? chosen
+            : procedure.Schools.FirstOrDefault(s => s.Id == question)?.Answers[0].Id ?? throw new FormatException($"school: there is no question \"{question}\"");
+    }
+
+    // The sides in the school's order and its fuel-on speed are written into the text once, so that conditions stay simple.
+    private static ProcedureDefinition Filled(ProcedureDefinition p, string first, string second, double fuelOn)
+    {
+        var text = JsonSerializer.Serialize(p, FleetJson.Line)
+            .Replace("{first}", first, StringComparison.Ordinal)
+            .Replace("{second}", second, StringComparison.Ordinal)
+            .Replace("{First}", Capital(first), StringComparison.Ordinal)
+            .Replace("{Second}", Capital(second), StringComparison.Ordinal)
+            .Replace("{fuelOn}", fuelOn.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal);
+        return JsonSerializer.Deserialize<ProcedureDefinition>(text, FleetJson.Line)!;
+    }
+
+    private static string Capital(string word) => char.ToUpperInvariant(word[0]) + word[1..];
+
+    // Every choice is looked at, though the first may have settled it: a name that does not exist is found whatever is taught.
+    private bool Taught(string? choices, string where, Action<string, string> wrong) =>
+        choices is null || choices.Split(" and ").Select(c => Chosen(c, where, wrong)).ToList().TrueForAll(chosen => chosen);
+
+    private bool Chosen(string choice, string where, Action<string, string> wrong)
+    {
+        if (choice.Split(" is ") is not [var question, var answer])
+        {
+            wrong(where, "write \"question is answer\"");
+            return true;
+        }
+
+        if (Definition.Schools.FirstOrDefault(s => s.Id == question)?.Answers.Any(a => a.Id == answer) != true)
+        {
+            wrong(where, $"there is no question \"{question}\" with an answer \"{answer}\"{Nearest.Hint(choice, Definition.Schools.SelectMany(q => q.Answers, (q, a) => $"{q.Id} is {a.Id}"))}");
+            return true;
+        }
+
+        return School[question] == answer;
+    }
+
+    // A dependency that says nothing says what the step says of itself.
+    private static Dependency Worded(Dependency d, StepDefinition on) => d with { Reason = d.Reason ?? on.Relied ?? $"It relies on “{on.Cue}”.", Severity = d.Severity ?? on.ReliedSeverity };
+
+    private static Occupies Taken(StepDefinition step, AircraftDefinition aircraft)
+    {
+        var hands = step.Act.Set is not null || step.Act.Hold is not null ? Occupies.Hands : Occupies.None;
+        var eyes = step.Attention || step.Act.Watch || step.Act.Look is not null ? Occupies.Eyes : Occupies.None;
+        var asks = aircraft.Controls.FirstOrDefault(c => c.Id == step.Act.Set) is { Kind: ControlKind.Call, Task: { } task } && aircraft.Tasks.FirstOrDefault(t => t.Id == task)?.Who == "tower";
+        return hands | eyes | (asks ? Occupies.Radio : Occupies.None);
+    }
+}
