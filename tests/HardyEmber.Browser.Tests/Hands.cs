@@ -142,7 +142,7 @@ internal sealed class Hands(Cockpit page)
             return;
         }
 
-        page.Click(Positions().FirstOrDefault(b => b.Text == act.To || Named(b, $": {act.To}"))
+        page.Click(Positions().FirstOrDefault(b => b.Text == act.To || Named(b, $": {act.To}") || b.GetDomAttribute("data-ask") is not null)
             ?? throw new InvalidOperationException($"{act.Target} offers no {act.To} to the pointer ({act.Cue})"));
     }
 

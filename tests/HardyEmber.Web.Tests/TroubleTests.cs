@@ -111,7 +111,7 @@ public sealed class TroubleTests
     public async Task Check_lists_every_fault_of_a_folder_and_names_its_line()
     {
         var folder = Repository.TemporaryFolder();
-        foreach (var file in new[] { "faults.json", "parts/tasks.json", "places/skerrow-main.json", "aircraft/sedge.json", "procedures/sedge-ground.json" })
+        foreach (var file in new[] { "faults.json", "parts/tasks.json", "parts/steps.json", "places/skerrow-main.json", "aircraft/sedge.json", "procedures/sedge-ground.json" })
         {
             Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(folder, file))!);
             File.Copy(Path.Combine(Repository.Root, "fleet", file), Path.Combine(folder, file));
@@ -120,8 +120,8 @@ public sealed class TroubleTests
         Assert.Equal((0, "", "sound: 1 aircraft, 1 procedures, 1 places, 35 kinds of fault\n"), await Programs.RunForOutputAsync("HardyEmber.Cli", "check", folder));
         var broken = Path.Combine(folder, "procedures/sedge-ground.json");
         var lines = await File.ReadAllLinesAsync(broken, TestContext.Current.CancellationToken);
-        var line = Array.FindIndex(lines, l => l.Contains("\"set\": \"battery\"", StringComparison.Ordinal));
-        lines[line] = lines[line].Replace("\"battery\"", "\"batery\"", StringComparison.Ordinal);
+        var line = Array.FindIndex(lines, l => l.Contains("\"set\": \"speed-brake\"", StringComparison.Ordinal));
+        lines[line] = lines[line].Replace("\"speed-brake\"", "\"speed-break\"", StringComparison.Ordinal);
         await File.WriteAllLinesAsync(broken, lines, TestContext.Current.CancellationToken);
         await File.WriteAllTextAsync(Path.Combine(folder, "faults.json"), (await File.ReadAllTextAsync(Path.Combine(folder, "faults.json"), TestContext.Current.CancellationToken)).Replace("\"withinS\": 180,", "\"withinS\": \"soon\",", StringComparison.Ordinal), TestContext.Current.CancellationToken);
         var (code, error) = await Programs.RunAsync("HardyEmber.Cli", "check", folder);

@@ -43,6 +43,9 @@ public sealed record AircraftDefinition
     public required FlightDefinition Flight { get; init; }
     public required NumbersDefinition Numbers { get; init; }
 
+    /// <summary>Findings of this aircraft; those that all have in common come in when the files are read.</summary>
+    public IReadOnlyList<WatchDefinition> Watches { get; init; } = [];
+
     /// <summary>Positions that controls had in earlier versions of this file: old runs mean what stands here now.</summary>
     public IReadOnlyList<FormerPosition> Formerly { get; init; } = [];
 }

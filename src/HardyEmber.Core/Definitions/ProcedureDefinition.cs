@@ -20,6 +20,9 @@ public sealed record ProcedureDefinition
     public IReadOnlyList<DrillDefinition> Drills { get; init; } = [];
     public required IReadOnlyList<SchoolQuestion> Schools { get; init; }
 
+    /// <summary>Findings of this procedure.</summary>
+    public IReadOnlyList<WatchDefinition> Watches { get; init; } = [];
+
     /// <summary>Conditions that must hold at the end for the verdict launch-ready, each with its words.</summary>
     public required IReadOnlyList<RequirementDefinition> Ready { get; init; }
 }
@@ -71,6 +74,12 @@ public sealed record StepDefinition
     /// <summary>What is wrong with doing what relies on it first, and how bad that is: for dependencies that say nothing themselves.</summary>
     public string? Relied { get; init; }
     public string ReliedSeverity { get; init; } = "caution";
+
+    /// <summary>Seconds in which it is to be done once it can be; later is late.</summary>
+    public double? WithinS { get; init; }
+
+    /// <summary>What it costs to be late.</summary>
+    public string? IfLate { get; init; }
 
     /// <summary>What leaving it out may cost.</summary>
     public string? IfOmitted { get; init; }

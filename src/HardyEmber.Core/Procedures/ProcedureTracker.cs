@@ -30,6 +30,9 @@ public sealed class TrackedStep
     internal int TargetIndex => _item.TargetIndex;
     internal int TargetPosition => _item.TargetPosition;
     internal bool IsCold => _item.IsCold;
+
+    /// <summary>The control stands where its act puts it.</summary>
+    internal bool ActedOn(double[] values) => Definition.Act.Look is null && TargetPosition >= 0 && (int)values[TargetIndex] == TargetPosition;
     public TrackedStep[] Dependencies { get; internal set; } = [];
 
     /// <summary>What is said of each of <see cref="Dependencies"/>, in the same order.</summary>
@@ -178,8 +181,7 @@ public sealed class ProcedureTracker
     {
         ArgumentNullException.ThrowIfNull(step);
         var act = step.Definition.Act;
-        return act.Watch ? step.NeedsProgram.Holds(_values)
-            : act.Look is null && step.TargetPosition >= 0 && (int)_values[step.TargetIndex] == step.TargetPosition;
+        return act.Watch ? step.NeedsProgram.Holds(_values) : step.ActedOn(_values);
     }
 
     /// <summary>Whether this command is the act of the step.</summary>

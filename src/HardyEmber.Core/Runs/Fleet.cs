@@ -1,6 +1,7 @@
 using System.Buffers;
 using System.Text.Json;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Judging;
 using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
@@ -91,12 +92,14 @@ public sealed class Fleet
     };
 
     private const string PartsFormat = "hardy-ember/parts";
+    private const string WatchesFormat = "hardy-ember/watches";
 
     // What the files say, parts put in; what cannot be read is told of and left out.
     private static List<(string Path, object Value)> Read(IReadOnlyList<FleetFile> files, Dictionary<string, JsonTree> trees, List<DataFault> faults)
     {
         var wrong = new List<(JsonTree Tree, string Problem)>();
         var parts = new Parts(wrong);
+        var common = new List<JsonTree>();
         var written = new List<(string Path, JsonTree Tree, Type Type)>();
         foreach (var file in files)
         {
@@ -108,13 +111,18 @@ public sealed class Fleet
                 {
                     parts.Add(tree);
                 }
+                else if (format?.Text == WatchesFormat)
+                {
+                    common.AddRange(tree.Members.GetValueOrDefault("watches")?.Items ?? []);
+                    ShapeCheck.Check(tree.With(tree.Members.Where(m => m.Key != "watches").Select(m => (m.Key, m.Value)).Append(("watches", JsonTree.Of("[]"))), []), typeof(WatchFile), FleetJson.Options, wrong);
+                }
                 else if (format?.Text is { } word && Formats.TryGetValue(word, out var type))
                 {
                     written.Add((file.Path, tree, type));
                 }
                 else
                 {
-                    wrong.Add((format ?? tree, $"\"{format?.Text}\" is not known{Nearest.Hint(format?.Text ?? "", Formats.Keys.Append(PartsFormat))}"));
+                    wrong.Add((format ?? tree, $"\"{format?.Text}\" is not known{Nearest.Hint(format?.Text ?? "", Formats.Keys.Append(PartsFormat).Append(WatchesFormat))}"));
                 }
             }
             catch (JsonException e)
@@ -129,7 +137,9 @@ public sealed class Fleet
             var before = wrong.Count;
             // A procedure may name what stands in its aircraft's file: a limit stands once.
             var jet = tree.Members.GetValueOrDefault("aircraft")?.Text is { } id ? written.Find(w => w.Type == typeof(AircraftDefinition) && w.Tree.Members.GetValueOrDefault("id")?.Text == id).Tree : null;
-            var whole = trees[path] = parts.Expand(tree, jet is null ? null : new Dictionary<string, JsonTree> { ["aircraft"] = jet });
+            var named = type == typeof(AircraftDefinition) ? WithWatches(tree, common) : tree;
+            var known = type == typeof(AircraftDefinition) ? tree : jet;
+            var whole = trees[path] = parts.Expand(named, known is null ? null : new Dictionary<string, JsonTree> { ["aircraft"] = known });
             ShapeCheck.Check(whole, type, FleetJson.Options, wrong);
             try
             {
@@ -143,6 +153,14 @@ public sealed class Fleet
 
         faults.AddRange(wrong.Select(f => new DataFault(f.Tree.File, f.Tree.Line, f.Tree.At, f.Tree.At.TrimStart('/').Replace('/', '.'), f.Problem)));
         return read;
+    }
+
+    // What all aircraft are watched for comes after what is their own.
+    private static JsonTree WithWatches(JsonTree aircraft, List<JsonTree> common)
+    {
+        var own = aircraft.Members.GetValueOrDefault("watches") ?? JsonTree.Of("[]");
+        return aircraft.Kind != JsonTokenType.StartObject || own.Kind != JsonTokenType.StartArray ? aircraft
+            : aircraft.With(aircraft.Members.Where(m => m.Key != "watches").Select(m => (m.Key, m.Value)).Append(("watches", own.With([], own.Items.Concat(common)))), []);
     }
 
     private static object Deserialize(JsonTree tree, Type type)
@@ -187,6 +205,11 @@ public sealed class Fleet
             _ = machine.Compile(FaultSchedule.Named(definition.Answer, fault), $"faults.{definition.Code}.answer");
         }
 
+        foreach (var watch in a.Watches)
+        {
+            Judge.Check(watch, machine);
+        }
+
         foreach (var former in a.Formerly)
         {
             foreach (var (control, position) in former.Now)
@@ -229,7 +252,7 @@ public sealed class Fleet
             var problem = new DataProblems();
             var machine = new Machine(aircraft, Places[0], Faults, SampleHeader(aircraft, beginning) with { School = answers }, problem);
             var before = problem.Found.Count;
-            problem.Try(() => _ = new ProcedureTracker(p, machine));
+            problem.Try(() => new ProcedureTracker(p, machine).Definition.Watches.ToList().ForEach(w => Judge.Check(w, machine)));
             foreach (var (where, text) in problem.Found.Skip(before))
             {
                 problems.Add(where, text);

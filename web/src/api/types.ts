@@ -535,12 +535,15 @@ export interface components {
         };
         /** @description What the judge rests a finding on: a signal's value against a limit. */
         Evidence: {
+            /** @description A signal, or what else was measured. */
             signal: string;
             /** Format: double */
             value: number;
             /** Format: double */
             limit: null | number;
             unit: string;
+            /** @description The reading in the pilot's words; null in judgements of earlier versions, and where no reading has a name. */
+            label?: null | string;
         };
         /** @description A fault that this aircraft can have. */
         FaultView: {

@@ -147,7 +147,7 @@ function FindingRow({ d, f, onShow }: { d: Debrief; f: Finding; onShow: () => vo
         <p className="text-bone">{f.instead}</p>
         {f.evidence && (
           <p className="num mt-0.5">
-            {d.labels[f.evidence.signal] ?? f.evidence.signal}: {f.evidence.value} {f.evidence.unit}
+            {f.evidence.label ?? d.labels[f.evidence.signal] ?? "Measured"}: {f.evidence.value} {f.evidence.unit}
             {f.evidence.limit != null && ` against ${f.evidence.limit} ${f.evidence.unit}`}
           </p>
         )}

@@ -17,6 +17,7 @@ export function CallButton({ control, disabled, onAsk }: { control: Control; dis
     <div className="flex flex-col gap-1">
       <button
         type="button"
+        data-ask={control.task}
         disabled={disabled || word === "answered"}
         aria-label={`${control.label}${tells ? `, ${tells}` : ""}`}
         className="rounded border border-line px-2 py-1.5 text-left text-xs transition-colors duration-(--quick) hover:bg-high disabled:opacity-50"

@@ -1,0 +1,56 @@
+using HardyEmber.Core.Procedures;
+
+namespace HardyEmber.Core.Judging;
+
+/// <summary>Steps that are not done when a run ends: left out, undone again, or never reached because the run was broken off.</summary>
+internal static class Omissions
+{
+    /// <summary>So many steps after the last that was done are no slips: the run was broken off before them.</summary>
+    private const int Broken = 8;
+
+    public static IEnumerable<Finding> Conclude(ProcedureTracker tracker, double[] values, double end)
+    {
+        var steps = tracker.Steps.Where(s => !s.Definition.Optional).ToList();
+        var phases = tracker.Definition.Phases.Where(p => steps.Exists(s => s.Phase == p.Id)).ToList();
+        var first = phases.FindIndex(p => !WorkedThrough(steps, p.Id));
+        var begun = first >= 0 ? steps.FindLastIndex(s => s.Phase == phases[first].Id && ByHand(s)) : -1;
+        var reached = begun >= 0 ? begun + 1 : first >= 0 ? steps.FindIndex(s => s.Phase == phases[first].Id) : steps.Count;
+        // What could not be done, and what was never begun beyond the break, nobody has left out.
+        var beyond = steps.Where((s, i) => !s.Done && !ByHand(s) && (i >= reached || !s.Needs.Holds(values))).ToHashSet();
+        // Who left out a phase and finished the others has not broken off.
+        if (beyond.Count < Broken || WorkedThrough(steps, phases[^1].Id))
+        {
+            return steps.Where(s => !s.Done).Select(s => Of(s, end));
+        }
+
+        var phase = phases[begun >= 0 ? first : Math.Max(0, first - 1)];
+        var stopped = new Finding("stopped", Severity.Caution, end, end, $"The run was broken off in “{phase.Title}”; {beyond.Count} steps were not reached.",
+            "What comes after is neither done nor judged.", "Fly it to its end, or fork it from where it stopped.");
+        return steps.Where(s => !s.Done && !beyond.Contains(s)).Select(s => Of(s, end)).Prepend(stopped);
+    }
+
+    private static bool ByHand(TrackedStep step) => step.FirstDone >= 0 && !step.WasSo;
+
+    // Half of what hands could do in it was done at some time.
+    private static bool WorkedThrough(List<TrackedStep> steps, string phase)
+    {
+        var work = steps.Where(s => s.Phase == phase && !s.WasSo).ToList();
+        return 2 * work.Count(ByHand) >= work.Count;
+    }
+
+    private static Finding Of(TrackedStep step, double end)
+    {
+        // What held for less than a second, while the machine settled, was never done.
+        var undone = step.FirstDone >= 0 && step.LastUndone - step.FirstDone > 1;
+        var title = step.Definition.Cue;
+        return new Finding(undone ? "undone" : "omitted", Severity.Caution, undone ? step.LastUndone : end, end,
+            undone ? $"“{title}” was done at {Clock.Of(step.FirstDone)} and undone again at {Clock.Of(step.LastUndone)}." : $"“{title}” was left out.",
+            step.Definition.IfOmitted ?? step.Definition.Why, title + ".", Step: step.Id);
+    }
+}
+
+/// <summary>A time of a run as mm:ss.</summary>
+internal static class Clock
+{
+    public static string Of(double seconds) => $"{(int)seconds / 60:00}:{(int)seconds % 60:00}";
+}
