@@ -189,8 +189,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
         _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
         _page.Find("[data-testid=end-run]").Click();
         _page.Find("[data-testid=verdict]");
-        _page.Find("details summary").Click();
-        var finding = _page.Until(() => _page.Driver.FindElements(By.CssSelector("[data-testid=finding]")).FirstOrDefault(f => f.Text.Contains("Air starter unit on", StringComparison.Ordinal)), "the finding");
+        var finding = _page.Until(() => _page.Driver.FindElements(By.CssSelector("[data-testid=finding]")).FirstOrDefault(f => f.Text.Contains("air starter unit on", StringComparison.Ordinal)), "the finding");
         finding.FindElement(By.CssSelector("[data-testid=why-then]")).Click();
         _page.UntilTrue(() => finding.Text.Contains("Boost pump", StringComparison.Ordinal), "the boost pump named");
     }

@@ -88,7 +88,7 @@ public sealed class ElectricsTests
     {
         // A small battery under a steady load: what it forecasts at the beginning is when its contactor falls out.
         var juniper = Repository.Fleet.FindAircraft("juniper");
-        var small = juniper with { Electrics = juniper.Electrics with { Battery = juniper.Electrics.Battery with { CapacityAh = 2 } } };
+        var small = juniper with { Electrics = juniper.Electrics with { Battery = juniper.Electrics.Battery! with { CapacityAh = 2 } } };
         var bench = new Bench(At("juniper"), small).Set("battery", "on").Run(20);
         var forecast = bench["battery.left"];
         Assert.InRange(forecast, 60, 3000);

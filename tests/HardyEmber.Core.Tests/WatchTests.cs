@@ -11,8 +11,15 @@ public sealed class WatchTests
 {
     private static readonly WatchDefinition Low = new()
     {
-        Code = "battery-low", When = "battery is on and battery.volts < 40", ForS = 2, Severity = "caution", What = "The battery stood at {value} V, under {limit} V, for {seconds} s.",
-        Cost = "It reads {battery.volts} V.", Instead = "Take another.", Evidence = "battery.volts", Limit = 40,
+        Code = "battery-low",
+        When = "battery is on and battery.volts < 40",
+        ForS = 2,
+        Severity = "caution",
+        What = "The battery stood at {value} V, under {limit} V, for {seconds} s.",
+        Cost = "It reads {battery.volts} V.",
+        Instead = "Take another.",
+        Evidence = "battery.volts",
+        Limit = 40,
     };
 
     private static Rehearsal With(params WatchDefinition[] watches) => With("juniper", watches);
@@ -67,8 +74,15 @@ public sealed class WatchTests
     {
         var sign = Low with
         {
-            Code = "answered", When = "battery is on and not radio is on", Answered = "radio is on", ForS = 0, WithinS = 3, LapseS = 4, Severity = "note",
-            Late = new LateAnswer("caution", "Sooner."), What = "Answered after {seconds} s.",
+            Code = "answered",
+            When = "battery is on and not radio is on",
+            Answered = "radio is on",
+            ForS = 0,
+            WithinS = 3,
+            LapseS = 4,
+            Severity = "note",
+            Late = new LateAnswer("caution", "Sooner."),
+            What = "Answered after {seconds} s.",
         };
         var good = Assert.Single(Found(Fly(With(sign), 20, (3, "battery", "on"), (5, "radio", "on")), "answered"));
         Assert.Equal((Severity.Note, "Take another."), (good.Severity, good.Instead));

@@ -34,9 +34,9 @@ public sealed record AircraftDefinition
     public required IReadOnlyList<EngineSideDefinition> Engines { get; init; }
     public FireDetectionDefinition? FireDetection { get; init; }
     public FuelGaugesDefinition? FuelGauges { get; init; }
-    public required BrakeAccumulatorDefinition BrakeAccumulator { get; init; }
+    public BrakeAccumulatorDefinition? BrakeAccumulator { get; init; }
     public InertialDefinition? Inertial { get; init; }
-    public required CoolingDefinition Cooling { get; init; }
+    public CoolingDefinition? Cooling { get; init; }
 
     /// <summary>Boxes, self-tests, keys, announcers, the words of crew and tower.</summary>
     public required IReadOnlyList<TaskDefinition> Tasks { get; init; }

@@ -1,8 +1,9 @@
 namespace HardyEmber.Core.Definitions;
 
 /// <summary>Sources, buses and loads. Feeds name sources by <c>battery</c>, <c>source.ID</c>, <c>inverter.ID</c>, <c>gen.SIDE</c>, <c>gen.aux</c> or an earlier bus.</summary>
-public sealed record ElectricsDefinition(BatteryDefinition Battery, IReadOnlyList<BusDefinition> Buses, IReadOnlyList<LoadDefinition> Loads)
+public sealed record ElectricsDefinition(IReadOnlyList<BusDefinition> Buses, IReadOnlyList<LoadDefinition> Loads)
 {
+    public BatteryDefinition? Battery { get; init; }
     public IReadOnlyList<SourceDefinition> Sources { get; init; } = [];
     public IReadOnlyList<InverterDefinition> Inverters { get; init; } = [];
 }

@@ -19,6 +19,7 @@ public sealed class AuxiliaryUnit : MachineSystem
     private const double LongestStepS = 0.2;
     private const double NearLimitC = 40;
     private readonly AuxiliaryUnitDefinition _d;
+    private const double CabinShare = 0.4;
     private readonly Switch _run, _needs, _stop, _generator;
     private readonly MachineContext _context;
     private readonly Load _control;
@@ -27,16 +28,16 @@ public sealed class AuxiliaryUnit : MachineSystem
     private readonly double _ambientC, _accelPctPerS;
     private readonly int _n, _gas, _ready, _running, _left, _cooling, _tries, _armed, _tripped, _late, _noLight, _hot, _noTurn, _online, _starterBus;
     private readonly int _fPower, _fHeat, _fIgniter, _fShaft, _fDoor;
-    private readonly Func<double> _airLoad;
     private double _speed, _gasC, _gasBehindC, _stopClock, _runS, _coolS;
     private int _triesLeft;
     private bool _started, _sheared, _begun;
+    private int[] _starters = [];
+    private int _cabin;
     private double[] _v = [], _f = [];
 
-    /// <param name="airLoad">Share of its air that is being taken, 0 to 1.</param>
-    public AuxiliaryUnit(MachineContext context, AuxiliaryUnitDefinition definition, Func<double> airLoad)
+    public AuxiliaryUnit(MachineContext context, AuxiliaryUnitDefinition definition)
     {
-        (_context, _d, _airLoad) = (context, definition, airLoad);
+        (_context, _d) = (context, definition);
         _run = context.Switch(_d.Run, "auxiliaryUnit.run");
         _needs = context.Switch(_d.Needs, "auxiliaryUnit.needs");
         _stop = context.Switch(_d.StopWhen, "auxiliaryUnit.stopWhen");
@@ -121,6 +122,22 @@ public sealed class AuxiliaryUnit : MachineSystem
     {
         (_v, _f) = (context.Signals.Values, context.Faults.Values);
         _accumulator?.Bind(context);
+        _starters = [.. context.Aircraft.Engines.Select(e => context.Signals.Find($"{e.Id}.starter-valve")!.Index)];
+        _cabin = context.Signals.Find("air.cabin")!.Index;
+    }
+
+    // Share of its air that is taken: a starter takes all it can give.
+    private double AirTaken()
+    {
+        foreach (var starter in _starters)
+        {
+            if (_v[starter] > 0.5)
+            {
+                return 1;
+            }
+        }
+
+        return _v[_cabin] > 0.5 ? CabinShare : 0;
     }
 
     public override void Logic()
@@ -238,7 +255,7 @@ public sealed class AuxiliaryUnit : MachineSystem
     private void Burn(double dt)
     {
         var lit = _f[_fIgniter] > 0.5 && _speed > LightsAtPct;
-        var load = _d.LoadC * (0.7 * _airLoad() + (GeneratorOnline ? 0.3 : 0));
+        var load = _d.LoadC * (0.7 * AirTaken() + (GeneratorOnline ? 0.3 : 0));
         var target = !lit ? _ambientC + 12 : (_speed < 88 ? _d.PeakC / Math.Max(0.85, _f[_fPower]) : _d.SettleC + load) * _f[_fHeat];
         _gasBehindC = Math.Abs(target - _gasC);
         _gasC += dt / 2.2 * (target - _gasC);

@@ -1,3 +1,4 @@
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
@@ -10,14 +11,12 @@ public sealed class BrakeAccumulator : MachineSystem
     private readonly Accumulator _accumulator;
     private readonly Switch _brake;
     private readonly int _held;
-    private readonly Func<double> _hydraulicsPsi;
+    private int[] _hydraulics = [];
     private bool _wasSet, _begun;
     private double[] _v = [];
 
-    public BrakeAccumulator(MachineContext context, Func<double> hydraulicsPsi)
+    public BrakeAccumulator(MachineContext context, BrakeAccumulatorDefinition d)
     {
-        var d = context.Aircraft.BrakeAccumulator;
-        _hydraulicsPsi = hydraulicsPsi;
         _brake = context.Switch(d.Brake, "brakeAccumulator.brake");
         _accumulator = new Accumulator(context, d.Store, "brake.psi", "brakeAccumulator.store", "Brake accumulator");
         _held = context.Signals.AddFlag("brake.holding", true);
@@ -32,6 +31,7 @@ public sealed class BrakeAccumulator : MachineSystem
     {
         _v = context.Signals.Values;
         _accumulator.Bind(context);
+        _hydraulics = [.. context.Aircraft.Engines.Select(e => context.Signals.Find($"{e.Id}.hydraulics")!.Index)];
     }
 
     public override void Logic()
@@ -47,7 +47,14 @@ public sealed class BrakeAccumulator : MachineSystem
 
     public override void Slow(double dt)
     {
-        _accumulator.Slow(dt, _hydraulicsPsi());
+        // Whichever pump has more fills it.
+        var best = 0.0;
+        foreach (var pump in _hydraulics)
+        {
+            best = Math.Max(best, _v[pump]);
+        }
+
+        _accumulator.Slow(dt, best);
         PaceS = Drifting;
     }
 }

@@ -22,10 +22,10 @@ public sealed class Cooling : MachineSystem
     private double _cabinetC;
     private double[] _v = [];
 
-    public Cooling(MachineContext context)
+    public Cooling(MachineContext context, CoolingDefinition definition)
     {
         ArgumentNullException.ThrowIfNull(context);
-        _cooling = context.Aircraft.Cooling;
+        _cooling = definition;
         _on = context.Switch(_cooling.On, "cooling.on");
         _cabinetC = _ambientC = context.Header.Conditions.OatC;
         _mostW = context.Aircraft.Tasks.Sum(t => t.States.Max(s => s.HeatW));

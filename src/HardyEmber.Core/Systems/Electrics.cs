@@ -14,22 +14,23 @@ public sealed class Electrics : MachineSystem
     private const double SagAtRated = 0.04;
     private const double StarvedHysteresisV = 1.5;
     private const double NoticedV = 0.01;
-    private readonly Battery _battery;
+    private readonly Battery? _battery;
     private readonly BusState[] _buses;
     private readonly SourceState[] _sources;
     private readonly InverterState[] _inverters;
-    private readonly Func<string, bool> _generatorOnline;
     private double[] _v = [], _f = [];
     private double _decidedV;
     private (Load Load, BusState Bus)[] _loads = [];
 
     private enum FeedKind { Battery, Generator, Source, Inverter, Bus }
 
-    private sealed class Feed(FeedKind kind, int index, string id, Switch when)
+    private sealed class Feed(FeedKind kind, int index, string from, Switch when)
     {
         public FeedKind Kind { get; } = kind;
-        public int Index { get; } = index;
-        public string Id { get; } = id;
+
+        /// <summary>Place of the source, inverter or bus; of a generator the signal that says that it delivers.</summary>
+        public int Index { get; set; } = index;
+        public string From { get; } = from;
         public Switch When { get; } = when;
     }
 
@@ -72,12 +73,10 @@ public sealed class Electrics : MachineSystem
         public bool WasOn, Starved;
     }
 
-    /// <param name="generatorOnline">Whether the generator of a drive (a side, or <c>aux</c>) delivers now.</param>
-    public Electrics(MachineContext context, Func<string, bool> generatorOnline)
+    public Electrics(MachineContext context)
     {
         var d = context.Aircraft.Electrics;
-        _generatorOnline = generatorOnline;
-        _battery = new Battery(context, d.Battery);
+        _battery = d.Battery is { } battery ? new Battery(context, battery) : null;
         var s = context.Signals;
         _sources = [.. d.Sources.Select(x => new SourceState(x, context.Switch(x.Present, $"electrics.sources.{x.Id}.present"),
             s.AddNumber($"source.{x.Id}", "V", 0.1), s.AddFlag($"source.{x.Id}.good"), context.Faults.Add($"source.{x.Id}.volts", 1), context.Faults.Add($"source.{x.Id}.drop", 1)))];
@@ -113,13 +112,13 @@ public sealed class Electrics : MachineSystem
         var id = feed.From[(feed.From.IndexOf('.', StringComparison.Ordinal) + 1)..];
         var (kind, at) = feed.From switch
         {
-            "battery" => (FeedKind.Battery, 0),
+            "battery" => (FeedKind.Battery, _battery is null ? -1 : 0),
             var f when f.StartsWith("source.", StringComparison.Ordinal) => (FeedKind.Source, Array.FindIndex(_sources, x => x.Definition.Id == id)),
             var f when f.StartsWith("inverter.", StringComparison.Ordinal) => (FeedKind.Inverter, Array.FindIndex(_inverters, x => x.Definition.Id == id && x.Bus < index)),
             var f when f.StartsWith("gen.", StringComparison.Ordinal) => (FeedKind.Generator, id == "aux" && context.Aircraft.AuxiliaryUnit is not null || context.Aircraft.Engines.Any(e => e.Id == id) ? 0 : -1),
             var f => (FeedKind.Bus, Array.FindIndex(_buses, 0, index, b => b.Definition.Id == f)),
         };
-        return at >= 0 ? new Feed(kind, at, id, context.Switch(feed.When, $"{where}.when"))
+        return at >= 0 ? new Feed(kind, at, feed.From, context.Switch(feed.When, $"{where}.when"))
             : throw new FormatException($"{where}.from: \"{feed.From}\" is no source and no earlier bus");
     }
 
@@ -162,7 +161,12 @@ public sealed class Electrics : MachineSystem
     {
         _v = context.Signals.Values;
         _f = context.Faults.Values;
-        _battery.Bind(context);
+        _battery?.Bind(context);
+        foreach (var feed in _buses.SelectMany(b => b.Feeds).Where(f => f.Kind == FeedKind.Generator))
+        {
+            feed.Index = context.Signals.Find(FlagOf(feed.From))!.Index;
+        }
+
         _loads = [.. context.Loads.Select(l => (l, _buses.First(b => b.Definition.Id == l.Bus)))];
     }
 
@@ -181,7 +185,7 @@ public sealed class Electrics : MachineSystem
     {
         Changed = false;
         var before = _decidedV;
-        if (!_battery.Solve() || Math.Abs(_battery.Volts - before) > NoticedV)
+        if (_battery is not null && (!_battery.Solve() || Math.Abs(_battery.Volts - before) > NoticedV))
         {
             Logic();
         }
@@ -205,17 +209,17 @@ public sealed class Electrics : MachineSystem
             wantsBattery |= HasBatteryFeed(bus);
         }
 
-        _battery.Hear(wantsBattery);
+        _battery?.Hear(wantsBattery);
         Connect();
         Carry();
-        if (!_battery.Solve())
+        if (_battery?.Solve() == false)
         {
             Connect(); // the contactor fell out: whoever else can feed does
             Carry();
             _battery.Solve();
         }
 
-        _decidedV = _battery.Volts;
+        _decidedV = _battery?.Volts ?? 0;
 
         foreach (var bus in _buses)
         {
@@ -241,7 +245,7 @@ public sealed class Electrics : MachineSystem
 
     private double PerUnit(BusState bus) => bus.FedBy?.Kind switch
     {
-        FeedKind.Battery => _battery.Volts / bus.Definition.Volts,
+        FeedKind.Battery => _battery!.Volts / bus.Definition.Volts,
         FeedKind.Source => _v[_sources[bus.FedBy.Index].Volts] / _sources[bus.FedBy.Index].Definition.Volts,
         FeedKind.Bus => _buses[bus.FedBy.Index].PerUnit,
         // An inverter holds its voltage until it is asked for more than it has.
@@ -289,11 +293,11 @@ public sealed class Electrics : MachineSystem
         switch (feed.Kind)
         {
             case FeedKind.Battery:
-                return _battery.Holds;
+                return _battery!.Holds;
             case FeedKind.Source:
                 return _v[_sources[feed.Index].Good] > 0.5;
             case FeedKind.Generator:
-                return _generatorOnline(feed.Id);
+                return _v[feed.Index] > 0.5;
             case FeedKind.Inverter:
                 onBattery = _buses[_inverters[feed.Index].Bus].OnBattery;
                 return _v[_inverters[feed.Index].On] > 0.5;
@@ -323,14 +327,14 @@ public sealed class Electrics : MachineSystem
             source.DemandW = 0;
         }
 
-        _battery.DemandW = 0;
+        var fromBattery = 0.0;
         for (var i = _buses.Length - 1; i >= 0; i--)
         {
             var bus = _buses[i];
             switch (bus.FedBy?.Kind)
             {
                 case FeedKind.Battery:
-                    _battery.DemandW += bus.DemandW;
+                    fromBattery += bus.DemandW;
                     break;
                 case FeedKind.Source:
                     _sources[bus.FedBy.Index].DemandW += bus.DemandW;
@@ -345,6 +349,11 @@ public sealed class Electrics : MachineSystem
                     break;
             }
         }
+
+        if (_battery is not null)
+        {
+            _battery.DemandW = fromBattery;
+        }
     }
 
     public override void Slow(double dt)
@@ -356,8 +365,8 @@ public sealed class Electrics : MachineSystem
             charging |= bus.Fed && !bus.OnBattery && HasBatteryFeed(bus);
         }
 
-        _battery.Slow(dt, charging);
-        PaceS = Math.Min(Drifting, _battery.NextLossS);
+        _battery?.Slow(dt, charging);
+        PaceS = Math.Min(Drifting, _battery?.NextLossS ?? Drifting);
     }
 
     private static bool HasBatteryFeed(BusState bus)

@@ -31,7 +31,7 @@ public sealed class InertialSet : MachineSystem
         _off = context.Switch($"{_d.Selector} is off", "inertial.selector");
         _field = context.Switch($"{_d.Selector} is field", "inertial.selector");
         _navigate = context.Switch($"{_d.Selector} is navigate", "inertial.selector");
-        _still = context.Switch("brake.holding", "inertial");
+        _still = context.Switch(context.Aircraft.BrakeAccumulator is null ? null : "brake.holding", "inertial");
         _load = context.AddLoad("inertial-set", "Inertial set", _d.Bus, _d.Watts, context.Switch($"{_d.Selector} is not off", "inertial.selector"), _d.HoldUpS);
         var s = context.Signals;
         _quality = s.AddNumber("ins.quality", "", 0.1, 99.9);

@@ -45,9 +45,9 @@ public sealed class Machine
         _running = s.AddFlag("time.running", true);
         Controls = new Controls(_context);
         _station = Station.Of(place, header);
-        _electrics = new Electrics(_context, GeneratorOnline);
+        _electrics = new Electrics(_context);
         _engines = [.. aircraft.Engines.Select(e => new EngineBay(_context, e))];
-        _auxiliary = aircraft.AuxiliaryUnit is { } unit ? new AuxiliaryUnit(_context, unit, AirTaken) : null;
+        _auxiliary = aircraft.AuxiliaryUnit is { } unit ? new AuxiliaryUnit(_context, unit) : null;
         _air = new AirSupply(_context);
         _bottles = aircraft.Air.Bottles is { } bottles ? new StarterBottles(_context, bottles) : null;
         _flight = new FlightState(_context, _station.PressureAltitudeFt);
@@ -77,9 +77,17 @@ public sealed class Machine
             systems.Add(new FuelGauges(_context, gauges));
         }
 
-        systems.Add(new BrakeAccumulator(_context, BestHydraulics));
+        if (aircraft.BrakeAccumulator is { } brake)
+        {
+            systems.Add(new BrakeAccumulator(_context, brake));
+        }
+
         systems.Add(new Tasks(_context));
-        systems.Add(new Cooling(_context));
+        if (aircraft.Cooling is { } cooling)
+        {
+            systems.Add(new Cooling(_context, cooling));
+        }
+
         systems.Add(_electrics);
         systems.Add(new Lamps(_context));
         var links = new ChainLinks(_context);
@@ -143,48 +151,6 @@ public sealed class Machine
 
     /// <summary>Value of a signal by name, for tools and tests; the step works with indices.</summary>
     public double this[string name] => _v[(Signals.Find(name) ?? throw new ArgumentException($"no signal {name}", nameof(name))).Index];
-
-    private bool GeneratorOnline(string drive)
-    {
-        if (drive == "aux")
-        {
-            return _auxiliary?.GeneratorOnline ?? false;
-        }
-
-        foreach (var engine in _engines)
-        {
-            if (engine.Id == drive)
-            {
-                return engine.GeneratorOnline;
-            }
-        }
-
-        return false;
-    }
-
-    private double AirTaken()
-    {
-        foreach (var engine in _engines)
-        {
-            if (engine.StarterValveOpen)
-            {
-                return 1;
-            }
-        }
-
-        return _air.CabinAir ? 0.4 : 0;
-    }
-
-    private double BestHydraulics()
-    {
-        var best = 0.0;
-        foreach (var engine in _engines)
-        {
-            best = Math.Max(best, engine.Core.HydraulicPsi);
-        }
-
-        return best;
-    }
 
     private void ArrangeFlight(RunFlight flight)
     {

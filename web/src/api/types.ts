@@ -500,9 +500,9 @@ export interface components {
         };
         /** @description Sources, buses and loads. Feeds name sources by `battery`, `source.ID`, `inverter.ID`, `gen.SIDE`, `gen.aux` or an earlier bus. */
         ElectricsDefinition: {
-            battery: components["schemas"]["BatteryDefinition"];
             buses: components["schemas"]["BusDefinition"][];
             loads: components["schemas"]["LoadDefinition"][];
+            battery?: null | components["schemas"]["BatteryDefinition"];
             sources?: components["schemas"]["SourceDefinition"][];
             inverters?: components["schemas"]["InverterDefinition"][];
         };

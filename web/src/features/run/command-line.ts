@@ -82,8 +82,7 @@ function acts(controls: readonly Control[], words: string[], seconds?: number): 
       continue;
     }
 
-    // A call is asked and never taken back; what is sprung is held.
-    const offered = control.kind === "call" ? control.positions.slice(1) : control.positions.filter((p) => control.sprung.length === 0 || control.sprung.includes(p));
+    const offered = control.positions.filter((p) => control.sprung.length === 0 || control.sprung.includes(p));
     for (const position of offered) {
       const held = control.sprung.includes(position);
       const act = { verb: held ? ("hold" as const) : ("set" as const), target: control.id, position, seconds: held ? seconds : undefined, label: `${control.label} → ${position}${held ? (seconds === undefined ? " (held until “release”)" : `, held ${seconds} s`) : ""}` };
