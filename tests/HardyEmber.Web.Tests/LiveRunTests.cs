@@ -233,7 +233,7 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         Assert.True(page.Ended);
         Assert.Contains("ended", (await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Set", "battery", "off"))).Message, StringComparison.Ordinal);
         var row = (await Server.JsonAsync("/api/runs?verdict=not-ready")).GetProperty("runs").EnumerateArray().Single(r => r.GetProperty("id").GetString() == id);
-        Assert.True(row.GetProperty("findings").GetInt32() > 10);
+        Assert.InRange(row.GetProperty("findings").GetInt32(), 1, 10); // what was not reached is one of them
         Assert.False(row.TryGetProperty("peakC", out _)); // no engine was ever lit
     }
 

@@ -274,6 +274,15 @@ public sealed record AccumulatorDefinition(double FullPsi, double MinPsi, double
 /// <param name="StarterDraw">Share of duct pressure that an open starter valve takes.</param>
 public sealed record AirDefinition(IReadOnlyList<BleedValveDefinition> Bleed, string CrossFeed, double CoolingDraw, double StarterDraw)
 {
+    /// <summary>Duct pressure of a full supply, psi.</summary>
+    public required double FullPsi { get; init; }
+
+    /// <summary>N2 from which an engine's bleed feeds cabin and cooling, %.</summary>
+    public required double CabinN2Pct { get; init; }
+
+    /// <summary>N2 at which an engine's bleed turns another's starter as well as a full supply does, %.</summary>
+    public required double FullBleedN2Pct { get; init; }
+
     /// <summary>Condition: an air cart outside gives full starting air.</summary>
     public string? Cart { get; init; }
 
@@ -312,7 +321,9 @@ public sealed record FuelGaugesDefinition(string Test, string Bus, double MarkLb
 public sealed record FuelGaugeDefinition(string Id, string Label, double Share);
 
 /// <param name="Brake">Condition: the parking brake is set.</param>
-public sealed record BrakeAccumulatorDefinition(AccumulatorDefinition Store, string Brake);
+/// <param name="HoldsAbovePsi">Pressure above which a set brake holds the jet.</param>
+/// <param name="StrokePsi">What setting it or letting it go spends.</param>
+public sealed record BrakeAccumulatorDefinition(AccumulatorDefinition Store, string Brake, double HoldsAbovePsi, double StrokePsi);
 
 public sealed record InertialDefinition
 {

@@ -28,7 +28,7 @@ public sealed class Judge
     {
         (_machine, _tracker) = (machine, tracker);
         _faults = new FaultWatch(machine, faults);
-        _watches = new WatchRunner(machine, machine.Aircraft.Watches.Concat(tracker.Definition.Watches));
+        _watches = new WatchRunner(machine, tracker.Procedure);
         (_late, _idle) = (new LateSteps(machine, tracker), new IdleHands(machine, tracker));
         _v = machine.Signals.Values;
     }

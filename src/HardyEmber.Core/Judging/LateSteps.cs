@@ -31,7 +31,7 @@ internal sealed class LateSteps
             }
 
             // A step that cannot be done is not late; once done it was.
-            _openSince[i] = acted ? -1 : !step.Needs.Holds(_v) ? -1 : since < 0 ? t : since;
+            _openSince[i] = acted ? -1 : !step.NeedsProgram.Holds(_v) ? -1 : since < 0 ? t : since;
         }
     }
 

@@ -1,7 +1,9 @@
 using System.Globalization;
+using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Judging;
@@ -9,37 +11,45 @@ namespace HardyEmber.Core.Judging;
 /// <summary>Looks for what the watches of an aircraft and its procedure describe; see <see cref="WatchDefinition"/>.</summary>
 internal sealed partial class WatchRunner
 {
+    private static readonly ConditionalWeakTable<ProcedureInForce, Plan> Plans = [];
     private readonly Machine _machine;
     private readonly double[] _v;
-    private readonly Watched[] _watched;
-    private readonly List<(Watched Watch, Finding Finding)> _found = [];
+    private readonly Plan _plan;
+    private readonly ConditionWatch _watch;
+    private readonly State[] _states;
+    private readonly List<(Compiled Watch, Finding Finding)> _found = [];
 
-    private sealed class Watched(WatchDefinition definition, Condition when, Condition? answered, SignalInfo? evidence, SignalInfo? counts, SignalInfo? lasted)
+    /// <summary>A watch with its places in the signal table.</summary>
+    private sealed record Compiled(WatchDefinition Definition, ConditionProgram When, ConditionProgram Answered, SignalInfo? Evidence, SignalInfo? Counts, SignalInfo? Lasted);
+
+    /// <summary>What all runs of one procedure have alike: what the watches ask stands first, what answers them behind it.</summary>
+    private sealed record Plan(Compiled[] Watches, ConditionWatch.Plan Conditions);
+
+    private struct State()
     {
-        public WatchDefinition Definition { get; } = definition;
-        public Condition When { get; } = when;
-        public Condition? Answered { get; } = answered;
-        public SignalInfo? Evidence { get; } = evidence;
-        public SignalInfo? Counts { get; } = counts;
-        public SignalInfo? Lasted { get; } = lasted;
         public double Since = -1, GoneSince = -1, Before;
         public bool Found;
     }
 
-    public WatchRunner(Machine machine, IEnumerable<WatchDefinition> watches)
+    public WatchRunner(Machine machine, ProcedureInForce procedure)
     {
         (_machine, _v) = (machine, machine.Signals.Values);
-        _watched = [.. watches.Where(w => w.Beginnings is null || w.Beginnings.Contains(machine.Header.Beginning)).Select(w => Compile(w, machine))];
-        foreach (var w in _watched)
-        {
-            w.Before = w.Counts is { } counted ? _v[counted.Index] : 0;
-        }
+        _plan = Plans.GetValue(procedure, p => Make(p, machine));
+        _watch = new ConditionWatch(_plan.Conditions);
+        _states = [.. _plan.Watches.Select(w => new State { Before = w.Counts is { } counted ? _v[counted.Index] : 0 })];
+    }
+
+    private static Plan Make(ProcedureInForce procedure, Machine machine)
+    {
+        Compiled[] watches = [.. machine.Aircraft.Watches.Concat(procedure.Definition.Watches)
+            .Where(w => w.Beginnings is null || w.Beginnings.Contains(procedure.Beginning)).Select(w => Compile(w, machine))];
+        return new Plan(watches, new ConditionWatch.Plan([.. watches.Select(w => w.When), .. watches.Select(w => w.Answered)], i => machine.Signals.All[i].ByHand));
     }
 
     /// <summary>Reports what is wrong with a watch to the machine (<see cref="Machine.Wrong"/>).</summary>
     public static void Check(WatchDefinition watch, Machine machine) => _ = Compile(watch, machine);
 
-    private static Watched Compile(WatchDefinition w, Machine machine)
+    private static Compiled Compile(WatchDefinition w, Machine machine)
     {
         var where = $"watches.{w.Code}";
         SignalInfo? Named(string? name, string field)
@@ -67,86 +77,87 @@ internal sealed partial class WatchRunner
             _ = Named(name, "what");
         }
 
-        return new Watched(w, machine.Compile(w.When, $"{where}.when").Condition, w.Answered is null ? null : machine.Compile(w.Answered, $"{where}.answered").Condition,
+        return new Compiled(w, machine.Compile(w.When, $"{where}.when").Program, machine.Compile(w.Answered, $"{where}.answered").Program,
             Named(w.Evidence, "evidence"), Named(w.Counts, "counts"), Named(w.Lasted, "lasted"));
     }
 
     /// <summary>Looks at the machine after a slow tick.</summary>
     public void Look(double t)
     {
-        foreach (var w in _watched)
+        _ = _watch.Look(_v);
+        for (var i = 0; i < _states.Length; i++)
         {
+            var w = _plan.Watches[i];
             if (w.Counts is { } counted)
             {
-                Count(w, _v[counted.Index], t);
+                Count(w, ref _states[i], _v[counted.Index], t);
             }
-            else if (w.Answered is { } answer)
+            else if (w.Definition.Answered is not null)
             {
-                Answer(w, answer, t);
+                Answer(w, ref _states[i], _watch[i], _watch[_states.Length + i], t);
             }
             else
             {
-                State(w, t);
+                Lasts(w, ref _states[i], _watch[i], t);
             }
         }
     }
 
-    private void Count(Watched w, double now, double t)
+    private void Count(Compiled w, ref State s, double now, double t)
     {
-        if (now > w.Before)
+        if (now > s.Before)
         {
             Find(w, t, t, 0);
         }
 
-        w.Before = now;
+        s.Before = now;
     }
 
-    private void State(Watched w, double t)
+    private void Lasts(Compiled w, ref State s, bool holds, double t)
     {
-        if (w.Found && !w.Definition.Repeats)
+        if (s.Found && !w.Definition.Repeats)
         {
             return;
         }
 
-        if (!w.When.Holds(_v))
+        if (!holds)
         {
-            (w.Since, w.Found) = (-1, false);
+            (s.Since, s.Found) = (-1, false);
             return;
         }
 
-        w.Since = w.Since < 0 ? t : w.Since;
-        if (!w.Found && t - w.Since >= w.Definition.ForS)
+        s.Since = s.Since < 0 ? t : s.Since;
+        if (!s.Found && t - s.Since >= w.Definition.ForS)
         {
-            w.Found = true;
-            Find(w, w.Since - w.Definition.BackS, t, t - w.Since);
+            s.Found = true;
+            Find(w, s.Since - w.Definition.BackS, t, t - s.Since);
         }
     }
 
     // From the sign to the answer; a sign that went away by itself asked for none.
-    private void Answer(Watched w, Condition answer, double t)
+    private void Answer(Compiled w, ref State s, bool holds, bool answered, double t)
     {
-        var holds = w.When.Holds(_v);
-        w.Since = w.Since < 0 && holds ? t : w.Since;
-        if (w.Since < 0)
+        s.Since = s.Since < 0 && holds ? t : s.Since;
+        if (s.Since < 0)
         {
             return;
         }
 
-        if (answer.Holds(_v))
+        if (answered)
         {
-            Find(w, w.Since, t, Math.Max(0, t - w.Since));
-            (w.Since, w.GoneSince) = (-1, -1);
+            Find(w, s.Since, t, Math.Max(0, t - s.Since));
+            (s.Since, s.GoneSince) = (-1, -1);
             return;
         }
 
-        w.GoneSince = holds ? -1 : w.GoneSince < 0 ? t : w.GoneSince;
-        if (w.GoneSince >= 0 && t - w.GoneSince > w.Definition.LapseS)
+        s.GoneSince = holds ? -1 : s.GoneSince < 0 ? t : s.GoneSince;
+        if (s.GoneSince >= 0 && t - s.GoneSince > w.Definition.LapseS)
         {
-            (w.Since, w.GoneSince) = (-1, -1);
+            (s.Since, s.GoneSince) = (-1, -1);
         }
     }
 
-    private void Find(Watched w, double from, double to, double seconds)
+    private void Find(Compiled w, double from, double to, double seconds)
     {
         var d = w.Definition;
         var late = d.Answered is not null && seconds > d.WithinS ? d.Late : null;
@@ -154,7 +165,7 @@ internal sealed partial class WatchRunner
             d.AtEnd ? d.What : Filled(d.What, w, seconds), d.AtEnd ? d.Cost : Filled(d.Cost, w, seconds), late?.Instead ?? d.Instead, d.AtEnd ? null : Shown(w))));
     }
 
-    private Evidence? Shown(Watched w) => w.Evidence is { } info ? new Evidence(info.Name, Rounded(info), w.Definition.Limit, info.Unit) : null;
+    private Evidence? Shown(Compiled w) => w.Evidence is { } info ? new Evidence(info.Name, Rounded(info), w.Definition.Limit, info.Unit) : null;
 
     private double Rounded(SignalInfo info) => Math.Round(Math.Round(_v[info.Index] / info.Quantum) * info.Quantum, 3);
 
@@ -163,7 +174,7 @@ internal sealed partial class WatchRunner
         .GroupBy(f => f.Evidence is { } e && _found.Exists(x => x.Watch.Definition.AtEnd && x.Watch.Definition.Code == f.Code) ? $"{f.Code} {e.Signal}" : $"{f.Code} {f.From} {f.Evidence?.Signal}")
         .Select(g => g.MaxBy(f => f.Severity)! with { From = g.Min(f => f.From) });
 
-    private Finding Closed(Watched w, Finding f)
+    private Finding Closed(Compiled w, Finding f)
     {
         var seconds = w.Lasted is { } lasted ? _v[lasted.Index] : f.To - f.From;
         return f with { To = f.From + Math.Max(0.2, seconds), What = Filled(f.What, w, seconds), Consequence = Filled(f.Consequence, w, seconds), Evidence = Shown(w) };
@@ -171,7 +182,7 @@ internal sealed partial class WatchRunner
 
     private static readonly HashSet<string> Own = ["seconds", "value", "limit"];
 
-    private string Filled(string text, Watched w, double seconds) => !text.Contains('{', StringComparison.Ordinal) ? text : Hole().Replace(text, m => m.Groups[1].Value switch
+    private string Filled(string text, Compiled w, double seconds) => !text.Contains('{', StringComparison.Ordinal) ? text : Hole().Replace(text, m => m.Groups[1].Value switch
     {
         "seconds" => seconds.ToString("0.0", CultureInfo.InvariantCulture),
         "value" when w.Evidence is { } info => Number(Rounded(info), info.Quantum),

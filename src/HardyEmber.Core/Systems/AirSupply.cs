@@ -10,16 +10,14 @@ namespace HardyEmber.Core.Systems;
 /// </summary>
 public sealed class AirSupply : MachineSystem
 {
-    private const double FullDuctPsi = 46;
     private const double LagS = 0.5;
     private const double StillShare = 1e-4;
     private const double RunningShare = 0.6;
-    private const double CabinN2Pct = 45;
-    private const double FullBleedN2Pct = 78;
     private readonly Valve[] _valves;
     private readonly Switch _crossFeed;
     private readonly Switch? _cart, _latchWhen, _unlatch;
-    private readonly double _coolingDraw, _starterDraw, _runningN2Pct;
+    private readonly AirDefinition _d;
+    private readonly double _runningN2Pct;
     private readonly int _duct, _latch, _cabin, _supply, _stuck;
     private double _pressure;
     private bool _still;
@@ -39,7 +37,7 @@ public sealed class AirSupply : MachineSystem
 
     public AirSupply(MachineContext context)
     {
-        var d = context.Aircraft.Air;
+        var d = _d = context.Aircraft.Air;
         var s = context.Signals;
         var latches = d.UnlatchWhen is not null;
         _valves = [.. d.Bleed.Select(b => new Valve(b, context.Switch(b.Open, $"air.bleed.{b.Id}.open"),
@@ -49,7 +47,7 @@ public sealed class AirSupply : MachineSystem
         _stuck = latches ? context.Faults.Add("air.latch-stuck", 0) : -1;
         _crossFeed = context.Switch(d.CrossFeed, "air.crossFeed");
         _cart = d.Cart is null ? null : context.Switch(d.Cart, "air.cart");
-        (_coolingDraw, _starterDraw, _runningN2Pct) = (d.CoolingDraw, d.StarterDraw, RunningShare * context.Aircraft.Engine.IdleN2Pct);
+        _runningN2Pct = RunningShare * context.Aircraft.Engine.IdleN2Pct;
         (_duct, _latch, _cabin) = (s.AddNumber("air.duct", "psi", 0.5), s.AddFlag("air.latched"), s.AddFlag("air.cabin"));
         _supply = context.Faults.Add("air.supply", 1);
         if (context.Explains)
@@ -156,26 +154,26 @@ public sealed class AirSupply : MachineSystem
         }
 
         var outside = auxiliaryReady || _cart is { On: true } ? 1 : stored;
-        var fromBleed = _crossFeed.On ? Math.Min(1, cross / FullBleedN2Pct) : 0;
+        var fromBleed = _crossFeed.On ? Math.Min(1, cross / _d.FullBleedN2Pct) : 0;
         var source = Math.Max(outside, fromBleed) * _f[_supply];
         if (CabinAir && outside < 1)
         {
-            source *= 1 - _coolingDraw;
+            source *= 1 - _d.CoolingDraw;
         }
 
         if (openStarterValves > 1)
         {
-            source *= _starterDraw;
+            source *= _d.StarterDraw;
         }
 
         _still = Math.Abs(source - _pressure) < StillShare;
         _pressure = _still ? source : _pressure + Math.Min(1, dt / LagS) * (source - _pressure);
-        CabinAir = cabin > CabinN2Pct;
+        CabinAir = cabin > _d.CabinN2Pct;
     }
 
     public override void Slow(double dt)
     {
-        _v[_duct] = FullDuctPsi * _pressure;
+        _v[_duct] = _d.FullPsi * _pressure;
         _v[_cabin] = CabinAir ? 1 : 0;
         PaceS = _still ? Drifting : 0;
     }

@@ -6,8 +6,7 @@ namespace HardyEmber.Core.Systems;
 /// <summary>The parking brake and the accumulator that holds it.</summary>
 public sealed class BrakeAccumulator : MachineSystem
 {
-    private const double HoldsAbovePsi = 600;
-    private const double StrokePsi = 150;
+    private readonly BrakeAccumulatorDefinition _d;
     private readonly Accumulator _accumulator;
     private readonly Switch _brake;
     private readonly int _held;
@@ -15,15 +14,16 @@ public sealed class BrakeAccumulator : MachineSystem
     private bool _wasSet, _begun;
     private double[] _v = [];
 
-    public BrakeAccumulator(MachineContext context, BrakeAccumulatorDefinition d)
+    public BrakeAccumulator(MachineContext context, BrakeAccumulatorDefinition definition)
     {
+        var d = _d = definition;
         _brake = context.Switch(d.Brake, "brakeAccumulator.brake");
         _accumulator = new Accumulator(context, d.Store, "brake.psi", "brakeAccumulator.store", "Brake accumulator");
         _held = context.Signals.AddFlag("brake.holding", true);
 
         if (context.Explains)
         {
-            context.Gate("brake.holding", GateKind.Is, "brakeAccumulator", "Brake holds the jet", Term.All(_brake, Term.Fact($"brake.psi > {HoldsAbovePsi}")));
+            context.Gate("brake.holding", GateKind.Is, "brakeAccumulator", "Brake holds the jet", Term.All(_brake, Term.Fact(FormattableString.Invariant($"brake.psi > {d.HoldsAbovePsi}"))));
         }
     }
 
@@ -38,11 +38,11 @@ public sealed class BrakeAccumulator : MachineSystem
     {
         if (_begun && _brake.On != _wasSet)
         {
-            _accumulator.Spend(StrokePsi);
+            _accumulator.Spend(_d.StrokePsi);
         }
 
         (_wasSet, _begun) = (_brake.On, true);
-        _v[_held] = _brake.On && _accumulator.Psi > HoldsAbovePsi ? 1 : 0;
+        _v[_held] = _brake.On && _accumulator.Psi > _d.HoldsAbovePsi ? 1 : 0;
     }
 
     public override void Slow(double dt)
