@@ -130,6 +130,20 @@ public sealed class WatchTests
         Assert.InRange(findings.Count(f => f.Code == "omitted"), 0, 4);
     }
 
+    /// <summary>Switches of the last phases are thrown early while a machine is waited for; a run that ends at the first engine is broken off all the same.</summary>
+    [Theory]
+    [InlineData("juniper", "fuel-first")]
+    [InlineData("alder", "crank-first")]
+    [InlineData("sedge", "crank-main")]
+    public void A_run_that_ends_at_the_first_engine_is_broken_off_there(string aircraft, string forgets)
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, Situations.Calm with { Aircraft = aircraft });
+        _ = new ScriptedPilot(rehearsal, new PilotTraits(Forgets: new HashSet<string> { forgets })).Fly(240);
+        var findings = rehearsal.Judge.Conclude().Findings;
+        Assert.Single(findings, f => f.Code == "stopped");
+        Assert.InRange(findings.Count(f => f.Code == "omitted"), 0, 6);
+    }
+
     [Fact]
     public void Idle_hands_are_counted_while_a_step_is_open_and_not_while_nothing_can_be_done()
     {

@@ -17,8 +17,8 @@ internal static class Omissions
         var reached = begun >= 0 ? begun + 1 : first >= 0 ? steps.FindIndex(s => s.Phase == phases[first].Id) : steps.Count;
         // What could not be done, and what was never begun beyond the break, nobody has left out.
         var beyond = steps.Where((s, i) => !s.Done && !ByHand(s) && (i >= reached || !s.Needs.Holds(values))).ToHashSet();
-        // Who left out a phase and finished the others has not broken off.
-        if (beyond.Count < Broken || WorkedThrough(steps, phases[^1].Id))
+        // Who left out one phase and finished the others has not broken off; single switches of a later one are often done early.
+        if (beyond.Count < Broken || phases.Count(p => !WorkedThrough(steps, p.Id)) < 2)
         {
             return steps.Where(s => !s.Done).Select(s => Of(s, end));
         }
