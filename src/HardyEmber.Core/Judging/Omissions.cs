@@ -16,18 +16,21 @@ internal static class Omissions
         var begun = first >= 0 ? steps.FindLastIndex(s => s.Phase == phases[first].Id && ByHand(s)) : -1;
         var reached = begun >= 0 ? begun + 1 : first >= 0 ? steps.FindIndex(s => s.Phase == phases[first].Id) : steps.Count;
         // What could not be done, and what was never begun beyond the break, nobody has left out.
-        var beyond = steps.Where((s, i) => !s.Done && !ByHand(s) && (i >= reached || !s.Needs.Holds(values))).ToHashSet();
+        var beyond = steps.Where((s, i) => !s.Done && !ByHand(s) && (i >= reached || !Possible(s, values))).ToHashSet();
         // Who left out one phase and finished the others has not broken off; single switches of a later one are often done early.
         if (beyond.Count < Broken || phases.Count(p => !WorkedThrough(steps, p.Id)) < 2)
         {
             return steps.Where(s => !s.Done).Select(s => Of(s, end));
         }
 
-        var phase = phases[begun >= 0 ? first : Math.Max(0, first - 1)];
+        var earliest = Math.Max(0, first - 1);
+        var phase = phases.Skip(earliest).First(p => beyond.Any(s => s.Phase == p.Id));
         var stopped = new Finding("stopped", Severity.Caution, end, end, $"The run was broken off in “{phase.Title}”; {beyond.Count} steps were not reached.",
             "What comes after is neither done nor judged.", "Fly it to its end, or fork it from where it stopped.");
         return steps.Where(s => !s.Done && !beyond.Contains(s)).Select(s => Of(s, end)).Prepend(stopped);
     }
+
+    private static bool Possible(TrackedStep step, double[] values) => step.Needs.Holds(values) && Array.TrueForAll(step.Dependencies, d => d.Done);
 
     private static bool ByHand(TrackedStep step) => step.FirstDone >= 0 && !step.WasSo;
 
