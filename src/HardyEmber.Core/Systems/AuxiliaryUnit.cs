@@ -18,8 +18,10 @@ public sealed class AuxiliaryUnit : MachineSystem
     private const double LateFactor = 1.35;
     private const double LongestStepS = 0.2;
     private const double NearLimitC = 40;
-    private readonly AuxiliaryUnitDefinition _d;
+
+    /// <summary>Share of its air that cabin and cooling take.</summary>
     private const double CabinShare = 0.4;
+    private readonly AuxiliaryUnitDefinition _d;
     private readonly Switch _run, _needs, _stop, _generator;
     private readonly MachineContext _context;
     private readonly Load _control;
