@@ -4,7 +4,6 @@ using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 using HardyEmber.Store;
 
 namespace HardyEmber.Cli;

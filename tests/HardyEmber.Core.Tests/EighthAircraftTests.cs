@@ -3,7 +3,6 @@ using HardyEmber.Core.Judging;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;

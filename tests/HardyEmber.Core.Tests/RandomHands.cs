@@ -1,7 +1,6 @@
 using CsCheck;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;

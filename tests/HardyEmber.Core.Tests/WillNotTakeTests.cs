@@ -2,7 +2,6 @@ using CsCheck;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;

@@ -32,6 +32,9 @@ public sealed record AircraftDefinition
     public required AirDefinition Air { get; init; }
     public required EngineDefinition Engine { get; init; }
     public required IReadOnlyList<EngineSideDefinition> Engines { get; init; }
+
+    /// <summary>Other types of engine than <see cref="Engine"/>, by the name in <see cref="EngineSideDefinition.Type"/>.</summary>
+    public IReadOnlyDictionary<string, EngineDefinition> EngineTypes { get; init; } = new Dictionary<string, EngineDefinition>();
     public FireDetectionDefinition? FireDetection { get; init; }
     public FuelGaugesDefinition? FuelGauges { get; init; }
     public BrakeAccumulatorDefinition? BrakeAccumulator { get; init; }
@@ -48,6 +51,19 @@ public sealed record AircraftDefinition
 
     /// <summary>Positions that controls had in earlier versions of this file: old runs mean what stands here now.</summary>
     public IReadOnlyList<FormerPosition> Formerly { get; init; } = [];
+
+    /// <summary>The parameters of one of its engines.</summary>
+    /// <exception cref="FormatException">It names a type that the aircraft does not have.</exception>
+    public EngineDefinition EngineOf(EngineSideDefinition side)
+    {
+        ArgumentNullException.ThrowIfNull(side);
+        return side.Type is not { } type ? Engine : EngineTypes.TryGetValue(type, out var other) ? other
+            : throw new FormatException($"engines.{side.Id}.type: there is no engine type \"{type}\"");
+    }
+
+    /// <inheritdoc cref="EngineOf(EngineSideDefinition)"/>
+    /// <param name="id">Its name.</param>
+    public EngineDefinition EngineOf(string id) => EngineOf(Engines.FirstOrDefault(e => e.Id == id) ?? throw new FormatException($"there is no engine \"{id}\""));
 }
 
 /// <param name="Control">A control of an earlier version.</param>
@@ -207,6 +223,9 @@ public sealed record LampDefinition
 public sealed record EngineSideDefinition(string Id, string Label, string Throttle, string FuelOn, string StarterValve, string Igniter,
     string GeneratorSwitch, string IgniterBus)
 {
+    /// <summary>Its type, where it is another than the aircraft's common one.</summary>
+    public string? Type { get; init; }
+
     /// <summary>An electric starter: the bus it draws from and its power at standstill, W. Without one, duct air turns the core.</summary>
     public string? StarterBus { get; init; }
     public double StarterW { get; init; }

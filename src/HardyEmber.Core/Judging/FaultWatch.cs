@@ -2,7 +2,6 @@ using System.Globalization;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Judging;
 

@@ -1,5 +1,5 @@
 using HardyEmber.Core.Procedures;
-using HardyEmber.Core.Systems;
+using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Judging;
 

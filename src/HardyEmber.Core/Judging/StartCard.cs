@@ -1,4 +1,5 @@
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Judging;
@@ -38,7 +39,6 @@ public sealed class StartRecorder
 {
     private const double IdleBandPct = 1.5;
     private readonly Machine _machine;
-    private readonly EngineDefinition _limits;
     private readonly Recorded[] _engines;
     private readonly List<StartCard> _cards = [];
     private double _lookedAt;
@@ -46,6 +46,7 @@ public sealed class StartRecorder
     private sealed class Recorded(string id, Machine m)
     {
         public string Id { get; } = id;
+        public EngineDefinition Limits { get; } = m.Aircraft.EngineOf(id);
         public int N2 { get; } = Index(m, id, "n2");
         public int Gas { get; } = Index(m, id, "egt-true");
         public int Peak { get; } = Index(m, id, "egt-highest");
@@ -65,7 +66,6 @@ public sealed class StartRecorder
     public StartRecorder(Machine machine)
     {
         _machine = machine ?? throw new ArgumentNullException(nameof(machine));
-        _limits = machine.Aircraft.Engine;
         _engines = [.. machine.Aircraft.Engines.Select(e => new Recorded(e.Id, machine))];
     }
 
@@ -83,7 +83,7 @@ public sealed class StartRecorder
             // Cranking on after a cut blows the core out and belongs to no attempt, until fuel is given again.
             var begins = cranked && !e.Cranked || fuel && (cranked || _machine.Header.Flight is not null);
             e.Cranked = cranked;
-            if (!e.Open && begins && v[e.Lit] < 0.5 && v[e.N2] < _limits.IdleN2Pct - 2 * IdleBandPct)
+            if (!e.Open && begins && v[e.Lit] < 0.5 && v[e.N2] < e.Limits.IdleN2Pct - 2 * IdleBandPct)
             {
                 Begin(e, v, t);
             }
@@ -123,7 +123,7 @@ public sealed class StartRecorder
             (e.PeakC, e.PeakAt) = (v[e.Gas], t);
         }
 
-        e.Settled += v[e.Gas] > _limits.SettledLimitC ? t - _lookedAt : 0;
+        e.Settled += v[e.Gas] > e.Limits.SettledLimitC ? t - _lookedAt : 0;
         var advice = (int)v[e.Advice];
         e.Worst = Math.Max(e.Worst, advice);
         if (StartAdvisor.All[advice].Urgency == Urgency.CutOff && e.CutAt < 0)
@@ -131,7 +131,7 @@ public sealed class StartRecorder
             e.CutAt = t;
         }
 
-        var outcome = fuel && v[e.N2] > _limits.IdleN2Pct - IdleBandPct ? StartOutcome.Idle
+        var outcome = fuel && v[e.N2] > e.Limits.IdleN2Pct - IdleBandPct ? StartOutcome.Idle
             : e.HadFuel && !fuel ? StartOutcome.CutOff
             : !e.HadFuel && v[e.Valve] < 0.5 && !fuel ? StartOutcome.Motored
             : StartOutcome.Open;
@@ -153,7 +153,7 @@ public sealed class StartRecorder
         double? Since(double from, double to) => from < 0 || to < 0 ? null : Math.Round(to - from, 1);
         return new StartCard(e.Id, e.Attempts, outcome, Math.Round(e.At, 1), Since(e.At, e.FuelAt), e.HadFuel ? Math.Round(e.FuelN2, 1) : null, Since(e.FuelAt, e.LitAt), peak,
             Since(e.LitAt, e.PeakAt), Math.Round(v[e.Over] - e.OverFrom, 1), Math.Round(e.Settled, 1), outcome == StartOutcome.Idle ? Since(e.At, e.EndAt) : null,
-            Math.Round(Math.Max(0, v[e.Starter] - e.StarterFrom), 1), _limits.StartLimitC - peak, StartAdvisor.All[e.Worst].Word,
+            Math.Round(Math.Max(0, v[e.Starter] - e.StarterFrom), 1), e.Limits.StartLimitC - peak, StartAdvisor.All[e.Worst].Word,
             outcome == StartOutcome.CutOff ? Since(e.CutAt, e.EndAt) : null);
     }
 }

@@ -1,6 +1,5 @@
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Judging;
 
@@ -12,12 +11,12 @@ internal static class SweepWatch
         var v = machine.Signals.Values;
         foreach (var control in machine.Aircraft.Controls)
         {
-            if (!LeftPositions.IsWrong(control, machine.Header) || v[machine.Signals.Find(SignalTable.SeenPrefix + control.Id)!.Index] > 0.5)
+            if (!LeftPositions.IsWrong(control, machine.Aircraft, machine.Header) || v[machine.Signals.Find(SignalTable.SeenPrefix + control.Id)!.Index] > 0.5)
             {
                 continue;
             }
 
-            var left = LeftPositions.Of(control, machine.Header).Position;
+            var left = LeftPositions.Of(control, machine.Aircraft, machine.Header).Position;
             var now = control.Positions[(int)v[machine.Signals.Find(control.Id)!.Index]];
             var still = now == left;
             // What a later step moves anyway would have been put right without a look; the rest hangs on the sweep alone.

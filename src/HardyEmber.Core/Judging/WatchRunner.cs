@@ -4,7 +4,7 @@ using System.Text.RegularExpressions;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Procedures;
-using HardyEmber.Core.Systems;
+using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Judging;
 
@@ -162,7 +162,7 @@ internal sealed partial class WatchRunner
         var d = w.Definition;
         var late = d.Answered is not null && seconds > d.WithinS ? d.Late : null;
         _found.Add((w, new Finding(d.Code, Enum.Parse<Severity>(late?.Severity ?? d.Severity, ignoreCase: true), from, to,
-            d.AtEnd ? d.What : Filled(d.What, w, seconds), d.AtEnd ? d.Cost : Filled(d.Cost, w, seconds), late?.Instead ?? d.Instead, d.AtEnd ? null : Shown(w))));
+            d.AtEnd ? d.What : Filled(d.What, w, seconds), d.AtEnd ? d.Cost : Filled(d.Cost, w, seconds), d.AtEnd ? d.Instead : Filled(late?.Instead ?? d.Instead, w, seconds), d.AtEnd ? null : Shown(w))));
     }
 
     private Evidence? Shown(Compiled w) => w.Evidence is { } info ? new Evidence(info.Name, Rounded(info), w.Definition.Limit, info.Unit) : null;
@@ -177,7 +177,8 @@ internal sealed partial class WatchRunner
     private Finding Closed(Compiled w, Finding f)
     {
         var seconds = w.Lasted is { } lasted ? _v[lasted.Index] : f.To - f.From;
-        return f with { To = f.From + Math.Max(0.2, seconds), What = Filled(f.What, w, seconds), Consequence = Filled(f.Consequence, w, seconds), Evidence = Shown(w) };
+        string Now(string text) => Filled(text, w, seconds);
+        return f with { To = f.From + Math.Max(0.2, seconds), What = Now(f.What), Consequence = Now(f.Consequence), Instead = Now(f.Instead), Evidence = Shown(w) };
     }
 
     private static readonly HashSet<string> Own = ["seconds", "value", "limit"];

@@ -1,6 +1,5 @@
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Procedures;
 

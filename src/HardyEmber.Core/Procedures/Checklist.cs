@@ -2,7 +2,7 @@ using System.Runtime.CompilerServices;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Numbers;
-using HardyEmber.Core.Systems;
+using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Procedures;
 

@@ -41,8 +41,15 @@ public sealed record StepInForce(StepDefinition Definition, string Phase, IReadO
 /// </summary>
 public sealed class ProcedureInForce
 {
-    private static readonly ConditionalWeakTable<ProcedureDefinition, ConcurrentDictionary<string, ProcedureInForce>> All = [];
-    private static readonly ConditionalWeakTable<ProcedureDefinition, ConcurrentDictionary<string, ProcedureDefinition>> Texts = [];
+    private static readonly ConditionalWeakTable<AircraftDefinition, ConditionalWeakTable<ProcedureDefinition, Known>> All = [];
+
+    /// <summary>What was put together for an aircraft and a procedure: by beginning and school, and the texts by engine and speed.</summary>
+    private sealed class Known
+    {
+        public ConcurrentDictionary<string, ProcedureInForce> Procedures { get; } = new(StringComparer.Ordinal);
+        public ConcurrentDictionary<string, ProcedureDefinition> Texts { get; } = new(StringComparer.Ordinal);
+    }
+
 
     private ProcedureInForce(ProcedureDefinition definition, AircraftDefinition aircraft, IReadOnlyDictionary<string, string> school, string beginning, Action<string, string> wrong)
     {
@@ -84,11 +91,13 @@ public sealed class ProcedureInForce
         ArgumentNullException.ThrowIfNull(situation);
         var answers = procedure.Schools.ToDictionary(q => q.Id, q => Answer(procedure, situation.School, q.Id));
         var first = answers.GetValueOrDefault("firstEngine") ?? situation.Flight?.Dead ?? aircraft.Engines[0].Id;
-        return All.GetOrCreateValue(procedure).GetOrAdd($"{situation.Beginning}/{first}/{string.Join(' ', answers.Values)}", _ =>
+        var known = All.GetOrCreateValue(aircraft).GetOrCreateValue(procedure);
+        return known.Procedures.GetOrAdd($"{situation.Beginning}/{first}/{string.Join(' ', answers.Values)}", _ =>
         {
             var second = aircraft.Engines.FirstOrDefault(e => e.Id != first)?.Id ?? first;
-            var fuelOn = answers.TryGetValue("fuelOn", out var chosen) ? aircraft.Engine.FuelOnN2Pct[chosen] : aircraft.Engine.FuelOnMinN2Pct;
-            var text = Texts.GetOrCreateValue(procedure).GetOrAdd(FormattableString.Invariant($"{first}/{fuelOn}"), _ => Filled(procedure, first, second, fuelOn));
+            var engine = aircraft.EngineOf(first);
+            var fuelOn = answers.TryGetValue("fuelOn", out var chosen) ? engine.FuelOnN2Pct[chosen] : engine.FuelOnMinN2Pct;
+            var text = known.Texts.GetOrAdd(FormattableString.Invariant($"{first}/{fuelOn}"), _ => Filled(procedure, first, second, fuelOn));
             return new ProcedureInForce(text, aircraft, answers, situation.Beginning, wrong ?? ((where, problem) => throw new FormatException($"{where}: {problem}")));
         });
     }

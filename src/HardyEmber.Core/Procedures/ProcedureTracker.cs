@@ -1,7 +1,6 @@
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Procedures;
 

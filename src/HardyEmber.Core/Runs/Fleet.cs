@@ -177,7 +177,7 @@ public sealed class Fleet
     // A definition is sound when a machine can be built from it...
     private void Check(AircraftDefinition a, DataProblems problems)
     {
-        var machine = new Machine(a, Places[0], Faults, SampleHeader(a, "first"), problems);
+        var machine = Registry.Build(a, Places[0], Faults, SampleHeader(a, "first"), problems);
         void Known(string name, string where) => problems.Try(() => _ = machine.Signals.Find(name) ?? throw new FormatException($"{where}: there is no signal \"{name}\"{Nearest.Hint(name, machine.Signals.All.Select(i => i.Name))}"));
         foreach (var gauge in a.Gauges)
         {
@@ -250,7 +250,7 @@ public sealed class Fleet
         {
             // What is wrong with the aircraft is said of the aircraft.
             var problem = new DataProblems();
-            var machine = new Machine(aircraft, Places[0], Faults, SampleHeader(aircraft, beginning) with { School = answers }, problem);
+            var machine = Registry.Build(aircraft, Places[0], Faults, SampleHeader(aircraft, beginning) with { School = answers }, problem);
             var before = problem.Found.Count;
             problem.Try(() => new ProcedureTracker(p, machine).Definition.Watches.ToList().ForEach(w => Judge.Check(w, machine)));
             foreach (var (where, text) in problem.Found.Skip(before))
@@ -271,7 +271,7 @@ public sealed class Fleet
 
     /// <summary>A machine of a type, cold on the first ramp spot: to ask what it has, not to be flown; the same one at every call.</summary>
     /// <exception cref="FormatException">There is no such aircraft.</exception>
-    public Machine Sample(string aircraft) => _samples.GetOrAdd(FindAircraft(aircraft).Id, id => new Machine(FindAircraft(id), Places[0], Faults, SampleHeader(FindAircraft(id), "first")));
+    public Machine Sample(string aircraft) => _samples.GetOrAdd(FindAircraft(aircraft).Id, id => Registry.Build(FindAircraft(id), Places[0], Faults, SampleHeader(FindAircraft(id), "first")));
 
     private RunHeader SampleHeader(AircraftDefinition aircraft, string beginning)
     {
@@ -350,6 +350,6 @@ public sealed class Fleet
             throw new FormatException("pilot: at most 40 characters");
         }
 
-        return new Machine(FindAircraft(header.Aircraft), FindPlace(header.Place), Faults, header) { Coarse = coarse };
+        return Registry.Build(FindAircraft(header.Aircraft), FindPlace(header.Place), Faults, header, coarse: coarse);
     }
 }

@@ -2,7 +2,6 @@ using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Runs;
 

@@ -2,7 +2,6 @@ using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Runs;
 
@@ -120,7 +119,7 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var made = rehearsal.Starts.Cards.Skip(before).ToList();
         var limit = m.Aircraft.Engine.StartLimitC;
         var peak = made.Where(c => c.Outcome != StartOutcome.Motored).Select(c => c.PeakC).DefaultIfEmpty(m.Header.Conditions.OatC).Max();
-        var idle = m.Aircraft.Engines.All(e => m[$"{e.Id}.n2"] > m.Aircraft.Engine.IdleN2Pct - 2);
+        var idle = m.Aircraft.Engines.All(e => m[$"{e.Id}.n2"] > m.Aircraft.EngineOf(e).IdleN2Pct - 2);
         return new StartFigures(idle, finished ? Math.Round(m.Time, 1) : null, peak, limit - peak, made.Select(c => c.IdleS).Max(), Math.Round(made.Sum(c => c.StarterS), 1));
     }
 

@@ -17,15 +17,14 @@ internal sealed class Blueprint
     private ConditionWatch.Plan? _watch;
 
     /// <summary>What the first machine left.</summary>
-    internal sealed record Finished(SignalTable Signals, FaultInputs Faults, IReadOnlyList<Gate> Gates);
+    internal sealed record Finished(SignalTable Signals, FaultInputs Faults, IReadOnlyList<Gate> Gates, StepOrder Order);
 
     public static Blueprint Of(AircraftDefinition aircraft) => All.GetValue(aircraft, _ => new Blueprint());
 
     /// <summary>Null until a machine of the aircraft was built without an error.</summary>
     public Finished? Example => _finished;
 
-    public void Finish(SignalTable signals, FaultInputs faults, IReadOnlyList<Gate> gates) =>
-        Interlocked.CompareExchange(ref _finished, new Finished(signals, faults, gates), null);
+    public void Finish(Finished finished) => Interlocked.CompareExchange(ref _finished, finished, null);
 
     /// <exception cref="FormatException">The text is malformed or names what does not exist.</exception>
     public (Condition Condition, ConditionProgram Program) Compile(string text, SignalTable signals) =>

@@ -1,6 +1,7 @@
 using System.Globalization;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 
 namespace HardyEmber.Core.Simulation;
 
@@ -30,10 +31,15 @@ public sealed class Controls
                 Check(d, context);
             }
 
-            var (position, number) = LeftPositions.Of(d, context.Header);
+            var (position, number) = LeftPositions.Of(d, context.Aircraft, context.Header);
             var index = d.Kind == ControlKind.Dial ? _signals.AddNumber(d.Id, d.Unit, d.Step, number, byHand: true)
                 : _signals.AddPositions(d.Id, d.Positions, PositionIn(d, position!, context), byHand: true);
             _byId.Add(d.Id, new Control(d, index, d.Kind == ControlKind.Dial ? 0 : PositionIn(d, d.Default!, context)));
+        }
+
+        if (context.Explains && context.Aircraft.Flight.Positions.Keys.FirstOrDefault(c => !_byId.ContainsKey(c)) is { } stranger)
+        {
+            context.Wrong($"flight.positions.{stranger}", $"there is no control \"{stranger}\"{Nearest.Hint(stranger, _byId.Keys)}");
         }
 
         foreach (var control in _byId.Values)
@@ -77,6 +83,10 @@ public sealed class Controls
         Known("default", [d.Default]);
         Known("sprung", d.Sprung);
         Known("leftAt", d.LeftAt.Keys);
+        if (context.Aircraft.Flight.Positions.TryGetValue(d.Id, out var flown) && !d.Positions.Contains(flown))
+        {
+            context.Wrong($"flight.positions.{d.Id}", $"\"{flown}\" is none of {string.Join(", ", d.Positions)}");
+        }
     }
 
     private static int PositionIn(ControlDefinition d, string word, MachineContext context)

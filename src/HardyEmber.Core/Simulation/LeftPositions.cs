@@ -2,15 +2,24 @@ using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
 
-/// <summary>Where the last pilot left the controls, drawn from the run's seed: each control by a stream of its own.</summary>
+/// <summary>
+/// Where the controls stand when a run begins: as on a cold jet, as in flight, or where the last pilot left them, drawn from the
+/// run's seed by a stream of each control's own.
+/// </summary>
 public static class LeftPositions
 {
-    /// <summary>Position of a control at the beginning of a run: its default, or what the last pilot left.</summary>
+    /// <summary>Position of a control at the beginning of a run.</summary>
     /// <returns>The position's name, or the number of a dial.</returns>
-    public static (string? Position, double Number) Of(ControlDefinition control, RunHeader header)
+    public static (string? Position, double Number) Of(ControlDefinition control, AircraftDefinition aircraft, RunHeader header)
     {
+        ArgumentNullException.ThrowIfNull(aircraft);
         ArgumentNullException.ThrowIfNull(control);
         ArgumentNullException.ThrowIfNull(header);
+        if (header.Flight is not null && aircraft.Flight.Positions.TryGetValue(control.Id, out var flown))
+        {
+            return (flown, control.DefaultNumber);
+        }
+
         if (header.Beginning != "turnaround")
         {
             return (control.Default, control.DefaultNumber);
@@ -35,10 +44,10 @@ public static class LeftPositions
         return (control.Default, control.DefaultNumber);
     }
 
-    /// <summary>It stands elsewhere than on a cold jet.</summary>
-    public static bool IsWrong(ControlDefinition control, RunHeader header)
+    /// <summary>The last pilot left it elsewhere than it stands on a cold jet. In flight nobody did: it stands where it is flown.</summary>
+    public static bool IsWrong(ControlDefinition control, AircraftDefinition aircraft, RunHeader header)
     {
-        var (position, _) = Of(control, header);
-        return control.Kind != ControlKind.Dial && position != control.Default;
+        var (position, _) = Of(control, aircraft, header);
+        return header.Flight is null && control.Kind != ControlKind.Dial && position != control.Default;
     }
 }

@@ -37,12 +37,15 @@ public sealed class MachineContext : INameKeeper
     private readonly List<Load> _loads = [];
     private readonly List<Gate> _gates = [];
     private readonly HashSet<Switch> _explained = [];
+    private readonly List<(int Until, int System)> _writers = [];
+    private readonly HashSet<(int Reader, int Writer, Phase Phase)> _reads = [];
+    private int _system = -1;
 
     /// <param name="problems">Takes what is wrong with the data, and building goes on; where there is none, the first is thrown.</param>
     public MachineContext(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header, DataProblems? problems = null)
     {
         _problems = problems;
-        (Aircraft, Place, Header) = (aircraft, place, header);
+        (Aircraft, Place, Header, Station) = (aircraft, place, header, Station.Of(place, header));
         _blueprint = Blueprint.Of(aircraft);
         var example = _blueprint.Example;
         (Signals, Faults) = (new SignalTable(example?.Signals), new FaultInputs(example?.Faults));
@@ -52,6 +55,9 @@ public sealed class MachineContext : INameKeeper
     public AircraftDefinition Aircraft { get; }
     public PlaceDefinition Place { get; }
     public RunHeader Header { get; }
+
+    /// <summary>The air where the jet stands.</summary>
+    public Station Station { get; }
     public SignalTable Signals { get; }
     public FaultInputs Faults { get; }
     public IReadOnlyList<Switch> Switches => _switches;
@@ -65,6 +71,9 @@ public sealed class MachineContext : INameKeeper
 
     /// <summary>Something that others decide by has changed without a condition that says so, in this tick.</summary>
     internal bool Disturbed { get; set; }
+
+    /// <summary>The last decision changed what others have already decided by: everybody decides once more.</summary>
+    internal bool Undecided { get; set; }
 
     /// <summary>A random stream of its own for a component.</summary>
     public RandomStream Random(string component) => new(Header.Seed, component);
@@ -146,7 +155,54 @@ public sealed class MachineContext : INameKeeper
         return 0;
     }
 
-    /// <summary>Everything is registered: closes the tables, and leaves them to the next machine of this aircraft.</summary>
+    /// <summary>The place of a signal that a part reads. To be called in <see cref="MachineSystem.Bind"/>: the order of the step follows from it.</summary>
+    /// <param name="phase">When it is read.</param>
+    /// <exception cref="InvalidOperationException">There is no such signal: data that name one are checked before, see <see cref="IndexOf"/>.</exception>
+    public int Reads(string signal, Phase phase)
+    {
+        var info = Signals.Find(signal) ?? throw new InvalidOperationException($"nobody writes the signal \"{signal}\"");
+        Reads(info.Index, phase);
+        return info.Index;
+    }
+
+    /// <inheritdoc cref="Reads(string,Phase)"/>
+    public void Reads(int signal, Phase phase)
+    {
+        var range = _writers.FindIndex(w => signal < w.Until);
+        if (range >= 0 && _writers[range].System >= 0 && phase != Phase.Before)
+        {
+            _reads.Add((_system, _writers[range].System, phase));
+        }
+    }
+
+    /// <summary>What is registered from here on belongs to nobody (−1), or to a part.</summary>
+    internal void Registering(int system)
+    {
+        if (Explains)
+        {
+            _writers.Add((Signals.Count, _system));
+        }
+
+        _system = system;
+    }
+
+    /// <summary>What is read from here on is read by a part.</summary>
+    internal void Binding(int system) => _system = system;
+
+    /// <summary>All parts are bound: the order of the step. Leaves what was written down to the next machine of this aircraft.</summary>
+    internal StepOrder Finish(IReadOnlyList<MachineSystem> systems)
+    {
+        if (_blueprint.Example is { } example)
+        {
+            return example.Order;
+        }
+
+        var order = StepOrder.Of([.. systems.Select(s => s.Name)], _reads);
+        _blueprint.Finish(new Blueprint.Finished(Signals, Faults, Gates, order));
+        return order;
+    }
+
+    /// <summary>Everything is registered: closes the tables.</summary>
     internal void Close()
     {
         Signals.Close();
@@ -154,8 +210,6 @@ public sealed class MachineContext : INameKeeper
         {
             throw new InvalidOperationException($"{silent.Where}: \"{silent.Text}\" is obeyed and explained by no gate");
         }
-
-        _blueprint.Finish(Signals, Faults, Gates);
     }
 
     /// <summary>Watches every registered condition; to be called when all signals are known.</summary>
@@ -176,39 +230,4 @@ public sealed class MachineContext : INameKeeper
             return _blueprint.Compile("", Signals);
         }
     }
-}
-
-/// <summary>
-/// A part of the machine. <see cref="Logic"/> decides (valves, contactors, latches) after every command and whenever a
-/// condition, a contactor or a fault has changed; <see cref="Quiet"/> five times a second when none has;
-/// <see cref="Slow"/> integrates slow states five times a second. A part that is <see cref="Asleep"/> is left alone until
-/// something changes.
-/// </summary>
-public abstract class MachineSystem
-{
-    /// <summary>Nothing of it moves by itself.</summary>
-    internal const double Asleep = double.PositiveInfinity;
-
-    /// <summary>What moves smoothly may be integrated in steps as long as this, s.</summary>
-    protected const double Easing = 0.6;
-
-    /// <summary>What only drifts may be integrated in steps as long as this, s.</summary>
-    internal const double Drifting = 8;
-
-    /// <summary>
-    /// How long its next integration step may be, s: 0 for the shortest there is, <see cref="Easing"/>, <see cref="Drifting"/>, the time to the next
-    /// event it foresees, or <see cref="Asleep"/>. Set in <see cref="Slow"/>; it holds while nothing is disturbed.
-    /// </summary>
-    public double PaceS { get; protected set; }
-
-    /// <summary>Called once, when every signal is registered and the value array is final.</summary>
-    public virtual void Bind(MachineContext context) { }
-
-    public virtual void Logic() { }
-
-    /// <summary>In place of <see cref="Logic"/> where all that it decides by is as it was; to be overridden by who then decides the same.</summary>
-    public virtual void Quiet() => Logic();
-
-    /// <param name="dt">Seconds since the last call.</param>
-    public virtual void Slow(double dt) { }
 }

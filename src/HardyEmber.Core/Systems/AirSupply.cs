@@ -6,10 +6,16 @@ namespace HardyEmber.Core.Systems;
 /// <summary>
 /// Duct air for the starters from the auxiliary unit or another engine's bleed, and bleed air for cabin and cooling. The fire test latches
 /// the bleed valves shut as a fire would; each comes free when its own switch is shut and opened again with an engine running. Duct
-/// pressure as a share of full supply, 0 to 1; shown in psi.
+/// pressure as a share of full supply, 0 to 1 (<see cref="ShareSignal"/>); shown in psi.
 /// </summary>
-public sealed class AirSupply : MachineSystem
+public sealed class AirSupply : MachineSystem, IMover
 {
+    /// <summary>Duct pressure at one open starter valve, 0 to 1.</summary>
+    public const string ShareSignal = "air.share";
+
+    /// <summary>Bleed air reaches cabin and cooling.</summary>
+    public const string CabinSignal = "air.cabin";
+
     private const double LagS = 0.5;
     private const double StillShare = 1e-4;
     private const double RunningShare = 0.6;
@@ -17,10 +23,11 @@ public sealed class AirSupply : MachineSystem
     private readonly Switch _crossFeed;
     private readonly Switch? _cart, _latchWhen, _unlatch;
     private readonly AirDefinition _d;
-    private readonly double _runningN2Pct;
-    private readonly int _duct, _latch, _cabin, _supply, _stuck;
+    private readonly int _duct, _share, _latch, _cabin, _supply, _stuck;
+    private int[] _starters = [];
+    private int _auxiliary = -1, _bottles = -1;
     private double _pressure;
-    private bool _still;
+    private bool _still, _cabinAir;
     private double[] _v = [], _f = [];
 
     private sealed class Valve(BleedValveDefinition definition, Switch open, int latchedSignal, int freedSignal)
@@ -29,7 +36,7 @@ public sealed class AirSupply : MachineSystem
         public Switch Open { get; } = open;
         public int LatchedSignal { get; } = latchedSignal;
         public int FreedSignal { get; } = freedSignal;
-        public (int Lit, int N2)[] Engines { get; set; } = [];
+        public (int Lit, int N2, double RunningPct)[] Engines { get; set; } = [];
 
         /// <summary>Shut, whatever its switch says; and its switch has been shut since it could come free.</summary>
         public bool Latched, Freed;
@@ -47,8 +54,8 @@ public sealed class AirSupply : MachineSystem
         _stuck = latches ? context.Faults.Add("air.latch-stuck", 0) : -1;
         _crossFeed = context.Switch(d.CrossFeed, "air.crossFeed");
         _cart = d.Cart is null ? null : context.Switch(d.Cart, "air.cart");
-        _runningN2Pct = RunningShare * context.Aircraft.Engine.IdleN2Pct;
-        (_duct, _latch, _cabin) = (s.AddNumber("air.duct", "psi", 0.5), s.AddFlag("air.latched"), s.AddFlag("air.cabin"));
+        (_duct, _latch, _cabin) = (s.AddNumber("air.duct", "psi", 0.5), s.AddFlag("air.latched"), s.AddFlag(CabinSignal));
+        _share = s.AddNumber(ShareSignal, "", 0.01, hidden: true);
         _supply = context.Faults.Add("air.supply", 1);
         if (context.Explains)
         {
@@ -76,21 +83,21 @@ public sealed class AirSupply : MachineSystem
         }
     }
 
-    /// <summary>Duct pressure at one open starter valve, 0 to 1.</summary>
-    public double Duct => _pressure;
-
-    /// <summary>Bleed air reaches cabin and cooling.</summary>
-    public bool CabinAir { get; private set; }
+    public bool Even => true;
+    public bool Follows => true;
 
     /// <exception cref="FormatException">A valve names an engine that the aircraft does not have.</exception>
     public override void Bind(MachineContext context)
     {
         _v = context.Signals.Values;
         _f = context.Faults.Values;
+        _starters = [.. context.Aircraft.Engines.Select(e => context.Reads($"{e.Id}.starter-valve", Phase.Before))];
+        _auxiliary = context.Aircraft.AuxiliaryUnit is null ? -1 : context.Reads(AuxiliaryUnit.GivesAirSignal, Phase.Move);
+        _bottles = context.Aircraft.Air.Bottles is null ? -1 : context.Reads(StarterBottles.ShareSignal, Phase.Move);
         foreach (var valve in _valves)
         {
             valve.Engines = [.. context.Aircraft.Engines.Where(e => valve.Definition.Engine is not { } own || own == e.Id)
-                .Select(e => (context.Signals.Find($"{e.Id}.lit")!.Index, context.Signals.Find($"{e.Id}.n2")!.Index))];
+                .Select(e => (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads($"{e.Id}.n2", Phase.Before), RunningShare * context.Aircraft.EngineOf(e).IdleN2Pct))];
             if (valve.Engines.Length == 0)
             {
                 throw new FormatException($"air.bleed.{valve.Definition.Id}.engine: there is no engine \"{valve.Definition.Engine}\"");
@@ -130,17 +137,16 @@ public sealed class AirSupply : MachineSystem
     private double Behind(Valve valve)
     {
         var best = 0.0;
-        foreach (var (lit, n2) in valve.Engines)
+        foreach (var (lit, n2, running) in valve.Engines)
         {
-            best = _v[lit] > 0.5 && _v[n2] > _runningN2Pct ? Math.Max(best, _v[n2]) : best;
+            best = _v[lit] > 0.5 && _v[n2] > running ? Math.Max(best, _v[n2]) : best;
         }
 
         return best;
     }
 
-    /// <summary>Advances the duct by <paramref name="dt"/> seconds.</summary>
-    /// <param name="stored">What a bottle's starter gives, 0 to 1.</param>
-    public void Step(double dt, bool auxiliaryReady, double stored, int openStarterValves)
+    /// <inheritdoc/>
+    public void Move(double dt)
     {
         var (cabin, cross) = (0.0, 0.0);
         foreach (var valve in _valves)
@@ -153,28 +159,36 @@ public sealed class AirSupply : MachineSystem
             }
         }
 
-        var outside = auxiliaryReady || _cart is { On: true } ? 1 : stored;
+        var open = 0;
+        foreach (var starter in _starters)
+        {
+            open += _v[starter] > 0.5 ? 1 : 0;
+        }
+
+        var auxiliary = _auxiliary >= 0 && _v[_auxiliary] > 0.5;
+        var outside = auxiliary || _cart is { On: true } ? 1 : _bottles >= 0 ? _v[_bottles] : 0;
         var fromBleed = _crossFeed.On ? Math.Min(1, cross / _d.FullBleedN2Pct) : 0;
         var source = Math.Max(outside, fromBleed) * _f[_supply];
-        if (CabinAir && outside < 1)
+        if (_cabinAir && outside < 1)
         {
             source *= 1 - _d.CoolingDraw;
         }
 
-        if (openStarterValves > 1)
+        if (open > 1)
         {
             source *= _d.StarterDraw;
         }
 
         _still = Math.Abs(source - _pressure) < StillShare;
         _pressure = _still ? source : _pressure + Math.Min(1, dt / LagS) * (source - _pressure);
-        CabinAir = cabin > _d.CabinN2Pct;
+        _v[_share] = _pressure;
+        _cabinAir = cabin > _d.CabinN2Pct;
     }
 
     public override void Slow(double dt)
     {
         _v[_duct] = _d.FullPsi * _pressure;
-        _v[_cabin] = CabinAir ? 1 : 0;
+        _v[_cabin] = _cabinAir ? 1 : 0;
         PaceS = _still ? Drifting : 0;
     }
 }

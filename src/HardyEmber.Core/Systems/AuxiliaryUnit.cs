@@ -8,8 +8,11 @@ namespace HardyEmber.Core.Systems;
 /// A small gas turbine beside the engines (an auxiliary unit, or a starter unit): spun up from an accumulator or by an
 /// electric starter, governed, gives air when on speed and below its ceiling. Speed in %, gas temperature in °C.
 /// </summary>
-public sealed class AuxiliaryUnit : MachineSystem
+public sealed class AuxiliaryUnit : MachineSystem, IMover
 {
+    /// <summary>It gives air here: on speed and below its ceiling.</summary>
+    public const string GivesAirSignal = "aux.gives-air";
+
     private const double GovernorGain = 0.8;
     private const double LightsAtPct = 12;
     private const double StarterOutPct = 55;
@@ -28,13 +31,13 @@ public sealed class AuxiliaryUnit : MachineSystem
     private readonly Load? _starter;
     private readonly Accumulator? _accumulator;
     private readonly double _ambientC, _accelPctPerS;
-    private readonly int _n, _gas, _ready, _running, _left, _cooling, _tries, _armed, _tripped, _late, _noLight, _hot, _noTurn, _online, _starterBus;
+    private readonly int _n, _gas, _ready, _running, _left, _cooling, _tries, _armed, _tripped, _late, _noLight, _hot, _noTurn, _online, _givesAir;
     private readonly int _fPower, _fHeat, _fIgniter, _fShaft, _fDoor;
     private double _speed, _gasC, _gasBehindC, _stopClock, _runS, _coolS;
     private int _triesLeft;
-    private bool _started, _sheared, _begun;
+    private bool _started, _sheared, _begun, _onSpeed;
     private int[] _starters = [];
-    private int _cabin;
+    private int _cabin, _starterBus, _altitude;
     private double[] _v = [], _f = [];
 
     public AuxiliaryUnit(MachineContext context, AuxiliaryUnitDefinition definition)
@@ -57,6 +60,7 @@ public sealed class AuxiliaryUnit : MachineSystem
         (_tripped, _late) = (s.AddFlag("aux.tripped"), s.AddFlag("aux.late"));
         (_noLight, _hot) = (s.AddFlag("aux.no-light"), s.AddFlag("aux.hot"));
         (_noTurn, _online) = (s.AddFlag("aux.no-rotation"), s.AddFlag("aux.generator"));
+        _givesAir = s.AddFlag(GivesAirSignal);
         (_fPower, _fHeat, _fIgniter) = (context.Faults.Add("aux.power", 1), context.Faults.Add("aux.heat", 1), context.Faults.Add("aux.light-off", 1));
         (_fShaft, _fDoor) = (context.Faults.Add("aux.shaft", 1), context.Faults.Add("aux.door", 1));
         _control = context.AddLoad("auxiliary-control", $"{_d.Label} control", _d.Bus, 120, _run);
@@ -70,8 +74,6 @@ public sealed class AuxiliaryUnit : MachineSystem
             _starter = context.AddLoad("auxiliary-starter", $"{_d.Label} starter", _d.Bus, _d.StarterW,
                 context.Switch(FormattableString.Invariant($"aux.running and aux.n < {StarterOutPct}"), "auxiliaryUnit.starterW"));
         }
-
-        _starterBus = s.Find($"bus.{_d.Bus}")!.Index;
 
         if (context.Explains)
         {
@@ -98,12 +100,10 @@ public sealed class AuxiliaryUnit : MachineSystem
         }
     }
 
-    public bool Ready { get; private set; }
+    public bool Even => true;
+    public bool Follows => false;
 
-    /// <summary>It gives air here: on speed and below its ceiling.</summary>
-    public bool GivesAir(double pressureAltitudeFt) => Ready && !_sheared && pressureAltitudeFt <= _d.CeilingFt;
-
-    public bool GeneratorOnline => Ready && !_sheared && _d.GeneratorW > 0 && _generator.On;
+    private bool GeneratorOnline => _onSpeed && !_sheared && _d.GeneratorW > 0 && _generator.On;
 
     /// <summary>The constant acceleration that, followed by the governor's approach, reaches the ready speed in the time given.</summary>
     private static double AccelerationFor(AuxiliaryUnitDefinition d)
@@ -124,8 +124,10 @@ public sealed class AuxiliaryUnit : MachineSystem
     {
         (_v, _f) = (context.Signals.Values, context.Faults.Values);
         _accumulator?.Bind(context);
-        _starters = [.. context.Aircraft.Engines.Select(e => context.Signals.Find($"{e.Id}.starter-valve")!.Index)];
-        _cabin = context.Signals.Find("air.cabin")!.Index;
+        _starters = [.. context.Aircraft.Engines.Select(e => context.Reads($"{e.Id}.starter-valve", Phase.Before))];
+        _cabin = context.Reads(AirSupply.CabinSignal, Phase.Before);
+        _starterBus = context.Reads($"bus.{_d.Bus}", Phase.Move);
+        _altitude = context.Reads(FlightState.AltitudeSignal, Phase.Before);
     }
 
     // Share of its air that is taken: a starter takes all it can give.
@@ -157,7 +159,7 @@ public sealed class AuxiliaryUnit : MachineSystem
         }
         else if (_v[_armed] > 0.5 && !_started && MayStart)
         {
-            Begin();
+            StartUp();
         }
 
         _v[_running] = _started ? 1 : 0;
@@ -169,7 +171,7 @@ public sealed class AuxiliaryUnit : MachineSystem
     private bool MayStart => _control.Powered && _needs.On && _coolS < 0.5 && _v[_tripped] < 0.5
         && (_accumulator is null || _accumulator.Psi >= _accumulator.MinPsi);
 
-    private void Begin()
+    private void StartUp()
     {
         _started = true;
         _v[_armed] = 0;
@@ -185,13 +187,15 @@ public sealed class AuxiliaryUnit : MachineSystem
         _v[_running] = 0;
     }
 
-    /// <summary>Advances by <paramref name="dt"/> seconds.</summary>
-    public void Step(double dt)
+    /// <inheritdoc/>
+    public void Move(double dt)
     {
         for (; (_started || _speed > 0) && dt > 1e-9; dt -= LongestStepS)
         {
             Stride(Math.Min(dt, LongestStepS));
         }
+
+        _v[_givesAir] = _onSpeed && !_sheared && _v[_altitude] <= _d.CeilingFt ? 1 : 0;
     }
 
     private void Stride(double dt)
@@ -207,10 +211,10 @@ public sealed class AuxiliaryUnit : MachineSystem
             _gasC += dt / 25 * (_ambientC - _gasC);
         }
 
-        Ready = _started && _speed >= _d.ReadyPct;
+        _onSpeed = _started && _speed >= _d.ReadyPct;
         _v[_n] = _speed;
         _v[_gas] = _gasC;
-        _v[_ready] = Ready ? 1 : 0;
+        _v[_ready] = _onSpeed ? 1 : 0;
     }
 
     private void Turn(double dt)
@@ -277,27 +281,27 @@ public sealed class AuxiliaryUnit : MachineSystem
         }
 
         Rest(dt);
-        _v[_left] = _started && !Ready ? Math.Clamp((_d.ReadyPct - _speed) / (_accelPctPerS * Math.Max(0.05, _f[_fPower])), 0, 999) : 0;
+        _v[_left] = _started && !_onSpeed ? Math.Clamp((_d.ReadyPct - _speed) / (_accelPctPerS * Math.Max(0.05, _f[_fPower])), 0, 999) : 0;
         _v[_cooling] = _coolS;
         _v[_tries] = _triesLeft;
         _v[_noTurn] = _started && _runS > 4 && _speed < 3 ? 1 : 0;
         _v[_noLight] = _started && _runS > 9 && _speed > 8 && _gasC < _ambientC + 60 ? 1 : 0;
         _v[_hot] = _gasC > _d.LimitC ? 1 : 0;
-        _v[_late] = _started && !Ready && _runS > _d.ReadyS * LateFactor ? 1 : 0;
+        _v[_late] = _started && !_onSpeed && _runS > _d.ReadyS * LateFactor ? 1 : 0;
         // The running unit pumps its own accumulator up again within about a minute.
-        _accumulator?.Slow(dt, Ready ? _d.Accumulator!.FullPsi : 0);
+        _accumulator?.Slow(dt, _onSpeed ? _d.Accumulator!.FullPsi : 0);
         _stopClock = _stop.On && _started ? _stopClock + dt : 0;
         if (_stopClock >= _d.StopAfterS)
         {
             Stop(forSafety: false);
         }
 
-        var settled = _started ? Ready && !_sheared && Math.Abs(100 - _speed) < 0.05 && _gasBehindC < 1 : _speed <= 0;
+        var settled = _started ? _onSpeed && !_sheared && Math.Abs(100 - _speed) < 0.05 && _gasBehindC < 1 : _speed <= 0;
         PaceS = settled ? Rests() : Pace();
     }
 
     // Who waits for the unit waits for its ready lamp: the run-up holds no surprise but heat.
-    private double Pace() => Ready || _gasC > _d.LimitC - NearLimitC ? Easing : Math.Clamp(_v[_left], Easing, Drifting);
+    private double Pace() => _onSpeed || _gasC > _d.LimitC - NearLimitC ? Easing : Math.Clamp(_v[_left], Easing, Drifting);
 
     private double Rests() => _stopClock > 0 ? _d.StopAfterS - _stopClock : _accumulator is null && !_started && _coolS <= 0 ? Asleep : Drifting;
 

@@ -31,7 +31,7 @@ public sealed class BrakeAccumulator : MachineSystem
     {
         _v = context.Signals.Values;
         _accumulator.Bind(context);
-        _hydraulics = [.. context.Aircraft.Engines.Select(e => context.Signals.Find($"{e.Id}.hydraulics")!.Index)];
+        _hydraulics = [.. context.Aircraft.Engines.Select(e => context.Reads($"{e.Id}.hydraulics", Phase.Tick))];
     }
 
     public override void Logic()

@@ -1,6 +1,5 @@
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Numbers;
-using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
 
@@ -48,27 +47,5 @@ public sealed record CardNumbers(double GrossLb, double FuelLb, double TrimUnits
         }
 
         return table[^1].Y;
-    }
-
-    /// <summary>Makes the numbers readable to conditions and screens.</summary>
-    public static void Register(MachineContext context, Station station)
-    {
-        var card = For(context.Aircraft, context.Place, context.Header);
-        var s = context.Signals;
-        s.AddNumber("numbers.trim", "units", 0.5, card.TrimUnits);
-        s.AddNumber("numbers.trim-low", "units", 0.5, card.TrimUnits - 0.5);
-        s.AddNumber("numbers.trim-high", "units", 0.5, card.TrimUnits + 0.5);
-        s.AddNumber("numbers.qnh", "hPa", 1, card.QnhHpa);
-        s.AddNumber("numbers.qnh-low", "hPa", 1, card.QnhHpa - 1);
-        s.AddNumber("numbers.qnh-high", "hPa", 1, card.QnhHpa + 1);
-        s.AddNumber("numbers.fuel-reminder", "lb", 100, card.FuelReminderLb);
-        s.AddNumber("numbers.fuel-reminder-low", "lb", 100, card.FuelReminderLb - 150);
-        s.AddNumber("numbers.fuel-reminder-high", "lb", 100, card.FuelReminderLb + 150);
-        s.AddNumber("numbers.height-bug", "ft", 10, context.Aircraft.Numbers.HeightBugFt);
-        s.AddNumber("numbers.dive-path", "°", 1, context.Aircraft.Numbers.DivePathDeg);
-        s.AddNumber("numbers.recover-path", "°", 1, context.Aircraft.Numbers.RecoverPathDeg);
-        s.AddNumber("numbers.rotate", "kt", 1, card.RotateKt);
-        s.AddNumber("numbers.lift-off", "kt", 1, card.LiftOffKt);
-        s.AddNumber("numbers.tailwind", "kt", 1, station.TailwindKt);
     }
 }

@@ -17,6 +17,9 @@ public sealed class ChainLinks : MachineSystem
 
     public override void Bind(MachineContext context) => (_v, PaceS) = (context.Signals.Values, Asleep);
 
+    /// <summary>Before the first step nothing has been decided; the chain must say so, and not that all is well.</summary>
+    public override void Begin() => Logic();
+
     public override void Quiet() { }
 
     public override void Logic()

@@ -18,7 +18,8 @@ public sealed class Cooling : MachineSystem
     private readonly CoolingDefinition _cooling;
     private readonly Switch _on;
     private readonly double _ambientC, _mostW;
-    private readonly int _temperature, _cooled, _tripped, _heat, _air;
+    private readonly int _temperature, _cooled, _tripped;
+    private int _heat, _air;
     private double _cabinetC;
     private double[] _v = [];
 
@@ -31,7 +32,6 @@ public sealed class Cooling : MachineSystem
         _mostW = context.Aircraft.Tasks.Sum(t => t.States.Max(s => s.HeatW));
         var s = context.Signals;
         (_temperature, _cooled, _tripped) = (s.AddNumber("cabinet.temperature", "°C", 0.5, _ambientC), s.AddFlag("cabinet.cooled"), s.AddFlag("cabinet.tripped"));
-        (_heat, _air) = (s.Find(Tasks.HeatSignal)!.Index, s.Find("air.cabin")!.Index);
         if (context.Explains)
         {
             context.Gate("cabinet.cooled", GateKind.Comes, "cooling", "Avionics bay: cooled", Term.All(_on, Term.Fact("air.cabin")));
@@ -43,6 +43,7 @@ public sealed class Cooling : MachineSystem
     {
         ArgumentNullException.ThrowIfNull(context);
         _v = context.Signals.Values;
+        (_heat, _air) = (context.Reads(Tasks.HeatSignal, Phase.Tick), context.Reads(AirSupply.CabinSignal, Phase.Tick));
     }
 
     public override void Slow(double dt)

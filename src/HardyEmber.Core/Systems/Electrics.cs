@@ -14,6 +14,7 @@ public sealed class Electrics : MachineSystem
     private const double SagAtRated = 0.04;
     private const double StarvedHysteresisV = 1.5;
     private const double NoticedV = 0.01;
+    private readonly MachineContext _context;
     private readonly Battery? _battery;
     private readonly BusState[] _buses;
     private readonly SourceState[] _sources;
@@ -75,6 +76,7 @@ public sealed class Electrics : MachineSystem
 
     public Electrics(MachineContext context)
     {
+        _context = context;
         var d = context.Aircraft.Electrics;
         _battery = d.Battery is { } battery ? new Battery(context, battery) : null;
         var s = context.Signals;
@@ -164,26 +166,22 @@ public sealed class Electrics : MachineSystem
         _battery?.Bind(context);
         foreach (var feed in _buses.SelectMany(b => b.Feeds).Where(f => f.Kind == FeedKind.Generator))
         {
-            feed.Index = context.Signals.Find(FlagOf(feed.From))!.Index;
+            feed.Index = context.Reads(FlagOf(feed.From), Phase.Tick);
         }
 
         _loads = [.. context.Loads.Select(l => (l, _buses.First(b => b.Definition.Id == l.Bus)))];
     }
 
-    /// <summary>The last decision changed what is fed: whoever looked before it has seen the past.</summary>
-    public bool Changed { get; private set; }
-
     private void Write(int signal, bool on)
     {
         var value = on ? 1 : 0;
-        Changed |= _v[signal] != value;
+        _context.Undecided |= _v[signal] != value; // whoever looked before has seen the past
         _v[signal] = value;
     }
 
     /// <summary>Nothing was switched, but a battery sinks: what rests on its voltage is asked again once it has moved.</summary>
     public override void Quiet()
     {
-        Changed = false;
         var before = _decidedV;
         if (_battery is not null && (!_battery.Solve() || Math.Abs(_battery.Volts - before) > NoticedV))
         {
@@ -193,7 +191,6 @@ public sealed class Electrics : MachineSystem
 
     public override void Logic()
     {
-        Changed = false;
         foreach (var source in _sources)
         {
             var perUnit = _f[source.Fault] * (1 - SagAtRated * source.DemandW / source.Definition.RatedW);
@@ -231,7 +228,7 @@ public sealed class Electrics : MachineSystem
 
         foreach (var inverter in _inverters)
         {
-            Changed |= inverter.WasOn != _v[inverter.On] > 0.5;
+            _context.Undecided |= inverter.WasOn != _v[inverter.On] > 0.5;
             inverter.WasOn = _v[inverter.On] > 0.5;
             var asked = inverter.When.On && _buses[inverter.Bus].Fed && !inverter.Starved;
             _v[inverter.Silent] = asked && !inverter.WasOn ? 1 : 0;

@@ -4,7 +4,7 @@ using HardyEmber.Core.Simulation;
 namespace HardyEmber.Core.Systems;
 
 /// <summary>One engine in the aircraft: its controls, faults and generator on the input side, its signals on the output side.</summary>
-public sealed class EngineBay : MachineSystem
+public sealed class EngineBay : MachineSystem, IMover
 {
     private const double StuckPctPerS = 0.15;
     private const double HungAfterS = 8;
@@ -19,19 +19,19 @@ public sealed class EngineBay : MachineSystem
         _starterS, _torch, _valve, _refused, _coming, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
     private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _still, _dropped, _stuck, _hung, _late, _low, _high, _dry;
     private readonly MachineContext _context;
+    private readonly EngineDefinition _d;
+    private readonly EngineSideDefinition _side;
     private readonly Load? _electric;
-    private readonly int _starterBus;
     private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC, _cutoutN2, _lateN2;
     private double[] _v = [], _f = [];
-    private readonly string? _rivalId;
-    private int _rival = -1;
+    private int _rival = -1, _starterBus, _duct, _airC, _density, _tailwind, _altitude, _mach, _eas;
     private double _crankS, _n2Before, _peakShown = double.MinValue;
-    private bool _begun, _drops, _valveOpen;
+    private bool _begun, _drops, _valveOpen, _lost;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
-        var d = context.Aircraft.Engine;
-        (_context, Id, _rivalId) = (context, side.Id, side.Rival);
+        var d = _d = context.Aircraft.EngineOf(side);
+        (_context, _side) = (context, side);
         Core = new Engine(d, context.Header.Conditions.OatC, context.Random($"engine-{side.Id}"));
         _fuelOn = context.Switch(side.FuelOn, $"engines.{side.Id}.fuelOn");
         _starter = context.Switch(side.StarterValve, $"engines.{side.Id}.starterValve");
@@ -72,7 +72,6 @@ public sealed class EngineBay : MachineSystem
         if (side.StarterBus is { } bus)
         {
             _electric = context.AddLoad($"{Id}-starter", $"{side.Label} starter", bus, side.StarterW, _starter);
-            _starterBus = s.Find($"bus.{bus}")!.Index;
             _starterNominalV = context.Aircraft.Electrics.Buses.First(b => b.Id == bus).Volts;
             _starterW = side.StarterW;
         }
@@ -112,17 +111,69 @@ public sealed class EngineBay : MachineSystem
         context.Gate($"{Id}.oil", GateKind.Moves, where, $"{side.Label} oil: pressure", Term.Fact($"{Id}.n2 > 5"));
     }
 
-    public string Id { get; }
-    public Engine Core { get; }
-    public bool StarterValveOpen => _valveOpen;
-    public bool GeneratorOnline { get; private set; }
+    public override string Name => $"engine {Id}";
+    private string Id => _side.Id;
+    private Engine Core { get; }
+    private bool StarterValveOpen => _valveOpen;
+    private bool GeneratorOnline { get; set; }
+    public bool Follows => false;
 
     public override void Bind(MachineContext context)
     {
         _v = context.Signals.Values;
         _f = context.Faults.Values;
-        _rival = _rivalId is { } id ? context.Signals.Find($"{id}.starter-valve")?.Index ?? throw new FormatException($"engines.{Id}.rival: there is no engine \"{id}\"") : -1;
+        _rival = Rival(context);
+        _starterBus = _side.StarterBus is { } bus ? context.Reads($"bus.{bus}", Phase.Move) : -1;
+        _duct = context.Reads(AirSupply.ShareSignal, Phase.Move);
+        (_airC, _density) = (context.Reads(FlightState.TemperatureSignal, Phase.Move), context.Reads(FlightState.DensitySignal, Phase.Move));
+        (_tailwind, _altitude) = (context.Reads(FlightState.TailwindSignal, Phase.Move), context.Reads(FlightState.AltitudeSignal, Phase.Move));
+        (_mach, _eas) = (context.Reads("flight.mach", Phase.Move), context.Reads("flight.eas", Phase.Move));
         Publish();
+    }
+
+    // Its valve is seen as it was: each looks at the other, and who comes first in the data gets the air.
+    private int Rival(MachineContext context)
+    {
+        if (_side.Rival is not { } id)
+        {
+            return -1;
+        }
+
+        if (context.Signals.Find($"{id}.starter-valve") is not { } valve)
+        {
+            context.Wrong($"engines.{Id}.rival", $"there is no engine \"{id}\"");
+            return -1;
+        }
+
+        context.Reads(valve.Index, Phase.Before);
+        return valve.Index;
+    }
+
+    /// <summary>In flight one engine has flamed out, and the other idles or is lost for good.</summary>
+    /// <exception cref="FormatException">The header names an engine that the aircraft does not have.</exception>
+    public override void Begin()
+    {
+        TakeAir();
+        if (_context.Header.Flight is not { } flight)
+        {
+            return;
+        }
+
+        if (_context.Aircraft.Engines.All(e => e.Id != flight.Dead))
+        {
+            throw new FormatException($"flight.dead: there is no engine \"{flight.Dead}\"");
+        }
+
+        var (dead, idles) = (Id == flight.Dead, flight.Other == "idle");
+        Core.In.TargetN2Pct = _d.IdleN2Pct;
+        Core.StartAt(!dead && idles ? _d.IdleN2Pct : _d.Windmill.N2PctPerMach * Core.In.Mach, !dead && idles);
+        Publish();
+        _lost = !dead && !idles;
+        if (!_lost)
+        {
+            // It flamed out with the throttle where it was: to cut off is the first act.
+            _v[_throttle] = Math.Max(0, _context.Signals.All[_throttle].PositionOf("idle"));
+        }
     }
 
     public override void Logic()
@@ -139,7 +190,7 @@ public sealed class EngineBay : MachineSystem
         _v[_fuelValve] = _fuelOn.On ? 1 : 0;
         Take(ref Core.In.Igniter, _igniter.On && _ignitionPower.On);
         Take(ref Core.In.TargetN2Pct, _throttleN2[(int)_v[_throttle]]);
-        Take(ref Core.Faults.Igniter, _f[_fIgniter]);
+        Take(ref Core.Faults.Igniter, _lost ? 0 : _f[_fIgniter]);
         Take(ref Core.Faults.FuelTrim, _f[_fTrim]);
         Take(ref Core.Faults.OilPump, _f[_fOil]);
         Take(ref Core.Faults.InletBlockage, _f[_fBlock]);
@@ -232,11 +283,19 @@ public sealed class EngineBay : MachineSystem
     /// <summary>It stands still or turns smoothly: until something changes, one step at each tick follows it.</summary>
     public bool Even { get; private set; }
 
-    /// <summary>Advances one step of <paramref name="dt"/> seconds; the rest of the inputs have been set by the machine.</summary>
-    public void Step(double duct, double dt)
+    private void TakeAir()
     {
+        ref var input = ref Core.In;
+        (input.AirC, input.DensityRatio, input.TailwindKt) = (_v[_airC], _v[_density], _v[_tailwind]);
+        (input.PressureAltitudeFt, input.Mach, input.EasKt) = (_v[_altitude], _v[_mach], _v[_eas]);
+    }
+
+    /// <inheritdoc/>
+    public void Move(double dt)
+    {
+        TakeAir();
         // An electric starter's torque goes with the square of its voltage.
-        Core.In.Duct = _f[_fShaft] < 0.5 ? 0 : _electric is null ? duct : _electric.Powered ? Math.Pow(_v[_starterBus] / _starterNominalV, 2) : 0;
+        Core.In.Duct = _f[_fShaft] < 0.5 ? 0 : _electric is null ? _v[_duct] : _electric.Powered ? Math.Pow(_v[_starterBus] / _starterNominalV, 2) : 0;
         Core.In.StarterValve = StarterValveOpen;
         Core.Step(dt);
         if (!Core.Resting)
@@ -245,8 +304,8 @@ public sealed class EngineBay : MachineSystem
         }
     }
 
-    /// <summary>Writes the fast signals.</summary>
-    public void Publish()
+    // Writes the fast signals.
+    private void Publish()
     {
         _v[_n2] = Core.N2Pct;
         _v[_gas] = _f[_fGauge] > 0.5 ? _v[_gas] : Core.GaugeC;

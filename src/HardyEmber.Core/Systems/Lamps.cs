@@ -18,12 +18,14 @@ public sealed class Lamps : MachineSystem
     private bool _begun, _wasAcknowledged, _decided;
     private int _next = 1;
 
-    private sealed class Lamp(LampDefinition definition, Switch lit, Switch? until, Switch? inhibit, int busLive, int signal, int place, int bulb)
+    private sealed class Lamp(LampDefinition definition, Switch lit, Switch? until, Switch? inhibit, string bus, int signal, int place, int bulb)
     {
         public Switch Lit { get; } = lit;
         public Switch? Until { get; } = until;
         public Switch? Inhibit { get; } = inhibit;
-        public int BusLive { get; } = busLive;
+        public string Bus { get; } = bus;
+        public int BusLive { get; set; }
+        public string Id { get; } = definition.Id;
         public int Signal { get; } = signal;
         public int Place { get; } = place;
         public int Bulb { get; } = bulb;
@@ -55,7 +57,7 @@ public sealed class Lamps : MachineSystem
         var alerts = l.Class is "caution" or "warning";
         var lamp = new Lamp(l, context.Switch(l.Lit, $"lamps.{l.Id}.lit"), l.LatchedUntil is null ? null : context.Switch(l.LatchedUntil, $"lamps.{l.Id}.latchedUntil"),
             l.Inhibit is null ? null : context.Switch(l.Inhibit, $"lamps.{l.Id}.inhibit"),
-            context.IndexOf($"bus.{l.Bus}.live", $"lamps.{l.Id}.bus", "bus"),
+            l.Bus,
             s.AddFlag($"lamp.{l.Id}"), alerts ? s.AddNumber($"stack.{l.Id}", "", 1) : -1, l.Spare ? -1 : context.Faults.Add($"bulb.{l.Id}", 1));
 
         if (context.Explains)
@@ -71,7 +73,16 @@ public sealed class Lamps : MachineSystem
         return lamp;
     }
 
-    public override void Bind(MachineContext context) => (_v, _f) = (context.Signals.Values, context.Faults.Values);
+    public override void Bind(MachineContext context)
+    {
+        ArgumentNullException.ThrowIfNull(context);
+        (_v, _f) = (context.Signals.Values, context.Faults.Values);
+        foreach (var lamp in _lamps)
+        {
+            lamp.BusLive = context.IndexOf($"bus.{lamp.Bus}.live", $"lamps.{lamp.Id}.bus", "bus");
+            context.Reads(lamp.BusLive, Phase.Tick);
+        }
+    }
 
     public override void Quiet() { }
 

@@ -1,3 +1,5 @@
+using HardyEmber.Core.Simulation;
+
 namespace HardyEmber.Core.Systems;
 
 /// <summary>What would go dark.</summary>

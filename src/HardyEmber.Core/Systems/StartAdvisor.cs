@@ -55,40 +55,46 @@ public sealed class StartAdvisor : MachineSystem
 
     private static readonly Dictionary<string, int> Place = All.Select((a, i) => (a.Word, i)).ToDictionary(p => p.Word, p => p.i);
 
-    private readonly EngineDefinition _d;
     private readonly Watched[] _engines;
     private readonly int _engine;
     private double[] _v = [];
 
     private sealed class Watched
     {
-        public Watched(string id, SignalTable signals, Switch? sees)
+        private readonly string _id;
+
+        public Watched(string id, EngineDefinition limits, SignalTable signals, Switch? sees)
         {
-            int Of(string name) => signals.Find($"{id}.{name}")!.Index;
-            Sees = sees;
-            (N2, Fan, Gas, Ahead, High) = (Of("n2"), Of("fan"), Of("egt"), Of("egt-ahead"), Of("egt-ahead-high"));
-            (Valve, Fuel, Lit, Cycle, Puddle) = (Of("starter-valve"), Of("fuel-valve"), Of("lit"), Of("start-cycle"), Of("puddle"));
-            (Stuck, Hung, Oil, Still, Late) = (Of("stuck"), Of("hung"), Of("oil"), Of("no-rotation"), Of("starter-late"));
+            (_id, Limits, Sees) = (id, limits, sees);
             Signal = signals.AddPositions($"{id}.advice", [.. All.Select(a => a.Word)], 0);
             Reaction = signals.AddNumber($"{id}.reaction", "s", 0.1);
         }
 
+        public void Bind(MachineContext context)
+        {
+            int Of(string name) => context.Reads($"{_id}.{name}", Phase.Tick);
+            (N2, Fan, Gas, Ahead, High) = (Of("n2"), Of("fan"), Of("egt"), Of("egt-ahead"), Of("egt-ahead-high"));
+            (Valve, Fuel, Lit, Cycle, Puddle) = (Of("starter-valve"), Of("fuel-valve"), Of("lit"), Of("start-cycle"), Of("puddle"));
+            (Stuck, Hung, Oil, Still, Late) = (Of("stuck"), Of("hung"), Of("oil"), Of("no-rotation"), Of("starter-late"));
+        }
+
+        public EngineDefinition Limits { get; }
         public Switch? Sees { get; }
-        public int N2 { get; }
-        public int Fan { get; }
-        public int Gas { get; }
-        public int Ahead { get; }
-        public int High { get; }
-        public int Valve { get; }
-        public int Fuel { get; }
-        public int Lit { get; }
-        public int Cycle { get; }
-        public int Puddle { get; }
-        public int Stuck { get; }
-        public int Hung { get; }
-        public int Oil { get; }
-        public int Still { get; }
-        public int Late { get; }
+        public int N2 { get; private set; }
+        public int Fan { get; private set; }
+        public int Gas { get; private set; }
+        public int Ahead { get; private set; }
+        public int High { get; private set; }
+        public int Valve { get; private set; }
+        public int Fuel { get; private set; }
+        public int Lit { get; private set; }
+        public int Cycle { get; private set; }
+        public int Puddle { get; private set; }
+        public int Stuck { get; private set; }
+        public int Hung { get; private set; }
+        public int Oil { get; private set; }
+        public int Still { get; private set; }
+        public int Late { get; private set; }
         public int Signal { get; }
         public int Reaction { get; }
         public double GasBefore, GaugeStillS, CutSince = -1;
@@ -96,16 +102,23 @@ public sealed class StartAdvisor : MachineSystem
 
     public StartAdvisor(MachineContext context)
     {
-        _d = context.Aircraft.Engine;
         _engine = context.Signals.AddNumber("watch.engine", "", 1);
-        _engines = [.. context.Aircraft.Engines.Select(e => new Watched(e.Id, context.Signals, Sight(context, e.Id)))];
+        _engines = [.. context.Aircraft.Engines.Select(e => new Watched(e.Id, context.Aircraft.EngineOf(e), context.Signals, Sight(context, e.Id)))];
     }
 
     // A gauge that hangs on a bus sees nothing without it.
     private static Switch? Sight(MachineContext context, string id) =>
         context.Aircraft.Gauges.FirstOrDefault(g => g.Signal == $"{id}.egt")?.Bus is { } bus ? context.Word($"bus.{bus}.live", $"gauges.{id}.egt.bus") : null;
 
-    public override void Bind(MachineContext context) => _v = context.Signals.Values;
+    public override void Bind(MachineContext context)
+    {
+        ArgumentNullException.ThrowIfNull(context);
+        _v = context.Signals.Values;
+        foreach (var engine in _engines)
+        {
+            engine.Bind(context);
+        }
+    }
 
     public override void Slow(double dt)
     {
@@ -114,7 +127,7 @@ public sealed class StartAdvisor : MachineSystem
         for (var i = 0; i < _engines.Length; i++)
         {
             var e = _engines[i];
-            var starting = _v[e.Valve] > 0.5 || _v[e.Cycle] > 0.5 || _v[e.Fuel] > 0.5 && _v[e.N2] < _d.IdleN2Pct - IdleBandPct;
+            var starting = _v[e.Valve] > 0.5 || _v[e.Cycle] > 0.5 || _v[e.Fuel] > 0.5 && _v[e.N2] < e.Limits.IdleN2Pct - IdleBandPct;
             var advice = starting ? Judge(e, dt) : 0;
             Time(e, advice, dt);
             _v[e.Signal] = advice;
@@ -165,7 +178,7 @@ public sealed class StartAdvisor : MachineSystem
             return Place["no-rotation"];
         }
 
-        if (lit && sees && _v[e.Cycle] > 0.5 && _v[e.Ahead] > _d.StartLimitC)
+        if (lit && sees && _v[e.Cycle] > 0.5 && _v[e.Ahead] > e.Limits.StartLimitC)
         {
             return Place["hot"];
         }
@@ -180,7 +193,7 @@ public sealed class StartAdvisor : MachineSystem
             return Place["hung"];
         }
 
-        if (fuel && n2 > _d.Oil.MinByN2Pct && _v[e.Oil] < _d.Oil.MinPsi)
+        if (fuel && n2 > e.Limits.Oil.MinByN2Pct && _v[e.Oil] < e.Limits.Oil.MinPsi)
         {
             return Place["no-oil"];
         }
@@ -205,7 +218,7 @@ public sealed class StartAdvisor : MachineSystem
             return Place["late-light"];
         }
 
-        if (lit && _v[e.Cycle] > 0.5 && _v[e.Ahead] + HighShare * (_v[e.High] - _v[e.Ahead]) > _d.StartLimitC - NearLimitC)
+        if (lit && _v[e.Cycle] > 0.5 && _v[e.Ahead] + HighShare * (_v[e.High] - _v[e.Ahead]) > e.Limits.StartLimitC - NearLimitC)
         {
             return Place["warm"];
         }
@@ -220,6 +233,6 @@ public sealed class StartAdvisor : MachineSystem
             return Place["slow"];
         }
 
-        return fuel && n2 > _d.Oil.MinByN2Pct - OilSoonPct && _v[e.Oil] < _d.Oil.MinPsi ? Place["late-oil"] : Place["stay"];
+        return fuel && n2 > e.Limits.Oil.MinByN2Pct - OilSoonPct && _v[e.Oil] < e.Limits.Oil.MinPsi ? Place["late-oil"] : Place["stay"];
     }
 }

@@ -11,14 +11,17 @@ namespace HardyEmber.Core.Systems;
 /// </summary>
 public sealed class StarterBottles : MachineSystem
 {
+    /// <summary>Starting air that they give, as a share of full supply.</summary>
+    public const string ShareSignal = "bottle.share";
+
     private const double SpoolS = 1.2;
     private readonly BottlesDefinition _d;
     private readonly Switch[] _fire;
     private readonly Switch _stop, _needs;
     private readonly int[] _full;
-    private readonly int _left, _burning, _seconds, _leak;
+    private readonly int _left, _burning, _seconds, _leak, _share;
     private readonly double _coldShare;
-    private double _burnS, _share;
+    private double _burnS, _shareNow;
     private bool[] _was = [];
     private double[] _v = [], _f = [];
 
@@ -31,6 +34,7 @@ public sealed class StarterBottles : MachineSystem
         var s = context.Signals;
         _full = [.. _d.Fire.Select((_, i) => s.AddFlag($"bottle.{i + 1}", true))];
         (_left, _burning, _seconds) = (s.AddNumber("bottle.left", "", 1, _d.Fire.Count), s.AddFlag("bottle.burning"), s.AddNumber("bottle.seconds", "s", 0.2));
+        _share = s.AddNumber(ShareSignal, "", 0.01, hidden: true);
         _leak = context.Faults.Add("bottle.pressure", 1);
         _coldShare = (context.Header.Conditions.OatC + Atmosphere.ZeroCelsiusK) / Atmosphere.SeaLevelTemperatureK;
         if (context.Explains)
@@ -50,9 +54,6 @@ public sealed class StarterBottles : MachineSystem
         context.Gate("bottle.burning", GateKind.Comes, "air.bottles", "Starter turbine: driven", Term.All(Term.Any([.. fired]), _needs), "Each bottle fires once.");
         context.Gate("bottle.burning", GateKind.Ends, "air.bottles.stopWhen", "Starter turbine: cut out", _stop);
     }
-
-    /// <summary>Starting air, 0 to 1.</summary>
-    public double Share => _share;
 
     public override void Bind(MachineContext context)
     {
@@ -85,12 +86,13 @@ public sealed class StarterBottles : MachineSystem
         _burnS = Math.Max(0, _burnS - dt);
         // The pressure falls as the bottle empties, and the turbine takes a moment to spool.
         var wanted = _burnS > 0 ? Math.Min(1.1, _coldShare) * _f[_leak] * (1 - _d.FadeShare * (1 - _burnS / _d.Seconds)) : 0;
-        _share += Math.Min(1, dt / SpoolS) * (wanted - _share);
-        if (_share < 1e-4)
+        _shareNow += Math.Min(1, dt / SpoolS) * (wanted - _shareNow);
+        if (_shareNow < 1e-4)
         {
-            _share = 0;
+            _shareNow = 0;
         }
 
+        _v[_share] = _shareNow;
         _v[_burning] = _burnS > 0 ? 1 : 0;
         _v[_seconds] = _burnS;
         var left = 0;
@@ -100,6 +102,6 @@ public sealed class StarterBottles : MachineSystem
         }
 
         _v[_left] = left;
-        PaceS = _burnS > 0 || _share > 0 ? 0 : Asleep;
+        PaceS = _burnS > 0 || _shareNow > 0 ? 0 : Asleep;
     }
 }

@@ -92,7 +92,9 @@ internal static class FleetEndpoints
                 var w = a.Engine.Windmill;
                 return TypedResults.Ok(new PanelView(a.Id, a.Name, a.Role, a.Chain, a.Controls, a.Gauges, a.Lamps, [.. a.Tasks.Select(TaskView.Of)],
                     new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
-                    a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))], [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, a.Engine.IdleN2Pct, a.Engine.StartLimitC, StartControls(a, e)))], FaultsOf(fleet, a), StartAdvisor.All, LampSides(a)));
+                    a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))],
+                    [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, a.EngineOf(e).IdleN2Pct, a.EngineOf(e).StartLimitC, StartControls(a, e)))],
+                    FaultsOf(fleet, a), StartAdvisor.All, LampSides(a)));
             }
             catch (FormatException e)
             {

@@ -31,7 +31,7 @@ internal static class QuestionEndpoints
                 _ = fleet.Build(header);
                 return TypedResults.Ok<IReadOnlyList<StandsAt>>([.. fleet.FindAircraft(header.Aircraft).Controls
                     .Where(c => c.Only != (header.Beginning == "air" ? "ground" : "air") && c.Sprung.Count == 0)
-                    .Select(c => Stands(c, header))]);
+                    .Select(c => Stands(c, fleet.FindAircraft(header.Aircraft), header))]);
             }
             catch (FormatException e)
             {
@@ -40,12 +40,12 @@ internal static class QuestionEndpoints
         }).WithName("GetPositions");
     }
 
-    private static StandsAt Stands(ControlDefinition c, RunHeader header)
+    private static StandsAt Stands(ControlDefinition c, AircraftDefinition aircraft, RunHeader header)
     {
-        var (position, number) = LeftPositions.Of(c, header);
+        var (position, number) = LeftPositions.Of(c, aircraft, header);
         var dial = c.Kind == ControlKind.Dial;
         string Words(double value) => FormattableString.Invariant($"{value} {c.Unit}").TrimEnd();
-        return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : c.Default!, LeftPositions.IsWrong(c, header));
+        return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : c.Default!, LeftPositions.IsWrong(c, aircraft, header));
     }
 
     private static async Task<Results<Ok<T>, ProblemHttpResult>> AskAsync<T>(string id, double? at, Fleet fleet, RunStore store, LiveRuns live, Func<Machine, T> question, string field)

@@ -1,6 +1,6 @@
 using System.Collections;
 using HardyEmber.Core.Conditions;
-using HardyEmber.Core.Systems;
+using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Web.Api;
 

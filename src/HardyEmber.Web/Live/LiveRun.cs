@@ -1,7 +1,6 @@
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Core.Systems;
 using HardyEmber.Store;
 
 namespace HardyEmber.Web.Live;

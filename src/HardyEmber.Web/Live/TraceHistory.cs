@@ -1,5 +1,5 @@
 using HardyEmber.Core.Conditions;
-using HardyEmber.Core.Systems;
+using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Web.Live;
 

@@ -1,4 +1,4 @@
-using HardyEmber.Core.Systems;
+using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Web.Live;
 

@@ -1,12 +1,15 @@
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
-using HardyEmber.Core.Simulation;
 
-namespace HardyEmber.Core.Systems;
+namespace HardyEmber.Core.Simulation;
+
+/// <summary>Makes the parts of one kind that an aircraft has: none, one, or one an engine.</summary>
+public delegate IEnumerable<MachineSystem> SystemKind(MachineContext context);
 
 /// <summary>
 /// One aircraft, alive: the deterministic fixed-step simulation. The same header and command log give the same
 /// trajectory to the last bit. No clock, no I/O, nothing allocated in <see cref="Step"/>.
+/// It names no system: the parts come from a registry, and the order of the step from what they read and write.
 /// </summary>
 public sealed class Machine
 {
@@ -16,103 +19,68 @@ public sealed class Machine
     private readonly Switch[] _switches;
     private readonly ConditionWatch _watch;
     private readonly MachineSystem[] _systems;
-    private readonly Pacer _pacer;
-    private readonly EngineBay[] _engines;
-    private readonly AuxiliaryUnit? _auxiliary;
-    private readonly AirSupply _air;
-    private readonly StarterBottles? _bottles;
-    private readonly Electrics _electrics;
-    private readonly FlightState _flight;
+    private readonly int[] _order;
+    private readonly IMover[] _movers;
+    private readonly Calendar _calendar;
     private readonly MachineContext _context;
     private readonly FaultSchedule _schedule;
     private readonly Action _moved;
-    private readonly int _time, _running;
-    private readonly Station _station;
-    private double[] _v;
-    private double[] _f;
+    private readonly int _time;
+    private readonly double[] _v;
     private bool _touched = true, _calm;
     private long _carriedTo, _handsSeen;
 
     /// <summary>Builds a machine in the state the header describes.</summary>
+    /// <param name="registry">Makes the parts that the aircraft's data ask for, each in its turn.</param>
     /// <param name="problems">Takes what is wrong with the aircraft's data; such a machine is not to be flown.</param>
     /// <exception cref="FormatException">The aircraft's data or the header is inconsistent; the message names the place.</exception>
-    public Machine(AircraftDefinition aircraft, PlaceDefinition place, FaultCatalog faults, RunHeader header, DataProblems? problems = null)
+    public Machine(AircraftDefinition aircraft, PlaceDefinition place, FaultCatalog faults, RunHeader header, IEnumerable<SystemKind> registry, DataProblems? problems = null)
     {
+        ArgumentNullException.ThrowIfNull(registry);
         _context = new MachineContext(aircraft, place, header, problems);
         Header = header;
         var s = _context.Signals;
         _time = s.AddNumber("time", "s", 0.1);
-        _running = s.AddFlag("time.running", true);
+        _ = s.AddFlag("time.running", true);
         Controls = new Controls(_context);
-        _station = Station.Of(place, header);
-        _electrics = new Electrics(_context);
-        _engines = [.. aircraft.Engines.Select(e => new EngineBay(_context, e))];
-        _auxiliary = aircraft.AuxiliaryUnit is { } unit ? new AuxiliaryUnit(_context, unit) : null;
-        _air = new AirSupply(_context);
-        _bottles = aircraft.Air.Bottles is { } bottles ? new StarterBottles(_context, bottles) : null;
-        _flight = new FlightState(_context, _station.PressureAltitudeFt);
-        var systems = new List<MachineSystem>(_engines) { new StartAdvisor(_context), _air, _flight };
-        if (_auxiliary is not null)
-        {
-            systems.Add(_auxiliary);
-        }
-
-        if (_bottles is not null)
-        {
-            systems.Add(_bottles);
-        }
-
-        if (aircraft.FireDetection is { } fire)
-        {
-            systems.Add(new FireDetection(_context, fire));
-        }
-
-        if (aircraft.Inertial is { } inertial)
-        {
-            systems.Add(new InertialSet(_context, inertial));
-        }
-
-        if (aircraft.FuelGauges is { } gauges)
-        {
-            systems.Add(new FuelGauges(_context, gauges));
-        }
-
-        if (aircraft.BrakeAccumulator is { } brake)
-        {
-            systems.Add(new BrakeAccumulator(_context, brake));
-        }
-
-        systems.Add(new Tasks(_context));
-        if (aircraft.Cooling is { } cooling)
-        {
-            systems.Add(new Cooling(_context, cooling));
-        }
-
-        systems.Add(_electrics);
-        systems.Add(new Lamps(_context));
-        var links = new ChainLinks(_context);
-        systems.Add(links);
-        CardNumbers.Register(_context, _station);
+        _systems = [.. Make(registry)];
         _context.Close();
-        _systems = [.. systems];
-        _pacer = new Pacer(_systems);
         (_switches, _watch) = ([.. _context.Switches], _context.Watch());
-        foreach (var system in _systems)
+        for (var i = 0; i < _systems.Length; i++)
         {
-            system.Bind(_context);
+            _context.Binding(i);
+            _systems[i].Bind(_context);
         }
 
-        (_v, _f, _moved) = (s.Values, _context.Faults.Values, Moved);
+        var order = _context.Finish(_systems);
+        (_order, _movers) = (order.Tick, [.. order.Move.Select(i => _systems[i]).OfType<IMover>()]);
+        (_v, _moved) = (s.Values, Moved);
         _schedule = new FaultSchedule(_context, faults);
-        if (header.Flight is { } flight)
+        _calendar = new Calendar(_systems, _order, _schedule);
+        foreach (var i in _order)
         {
-            ArrangeFlight(flight);
+            // Each begins with what those before it have said.
+            _ = Refresh();
+            _systems[i].Begin();
         }
 
-        // Before the first step nothing has been decided; the chain must say so, and not that all is well.
-        _ = Refresh();
-        links.Logic();
         _handsSeen = 0;
+    }
+
+    private IEnumerable<MachineSystem> Make(IEnumerable<SystemKind> registry)
+    {
+        var count = 0;
+        foreach (var kind in registry)
+        {
+            _context.Registering(count);
+            foreach (var system in kind(_context))
+            {
+                yield return system;
+                _context.Registering(++count);
+            }
+        }
+
+        _context.Registering(-1);
     }
 
     public RunHeader Header { get; }
@@ -151,45 +119,6 @@ public sealed class Machine
 
     /// <summary>Value of a signal by name, for tools and tests; the step works with indices.</summary>
     public double this[string name] => _v[(Signals.Find(name) ?? throw new ArgumentException($"no signal {name}", nameof(name))).Index];
-
-    private void ArrangeFlight(RunFlight flight)
-    {
-        if (_engines.All(e => e.Id != flight.Dead))
-        {
-            throw new FormatException($"flight.dead: there is no engine \"{flight.Dead}\"");
-        }
-
-        foreach (var engine in _engines)
-        {
-            var running = engine.Id != flight.Dead && flight.Other == "idle";
-            SetAir(engine);
-            engine.Core.In.TargetN2Pct = Aircraft.Engine.IdleN2Pct;
-            var windmill = Aircraft.Engine.Windmill.N2PctPerMach * _flight.Mach;
-            engine.Core.StartAt(running ? Aircraft.Engine.IdleN2Pct : windmill, running);
-            engine.Publish();
-        }
-
-        foreach (var side in Aircraft.Engines)
-        {
-            if (side.Id == flight.Dead || flight.Other == "idle")
-            {
-                // It flamed out with the throttle where it was: to cut off is the first act.
-                var throttle = Signals.Find(side.Throttle)!;
-                _v[throttle.Index] = Math.Max(0, throttle.PositionOf("idle"));
-            }
-            else
-            {
-                _f[_context.Faults.Find($"{side.Id}.igniter")] = 0; // lost for good
-            }
-        }
-
-        foreach (var (control, position) in Aircraft.Flight.Positions)
-        {
-            var info = Signals.Find(control);
-            var index = info?.PositionOf(position) ?? -1;
-            _v[info?.Index ?? 0] = index >= 0 ? index : throw new FormatException($"flight.positions.{control}: there is no position \"{position}\"");
-        }
-    }
 
     /// <summary>Checks and applies a command before the next step.</summary>
     /// <exception cref="CommandException">It cannot be obeyed; nothing was changed.</exception>
@@ -254,14 +183,15 @@ public sealed class Machine
         Wake(StepIndex / Steps.PerTick * Steps.PerTick);
         for (var pass = 0; pass < MostPasses; pass++)
         {
-            if (!Refresh() && !_electrics.Changed && pass > 0)
+            if (!Refresh() && !_context.Undecided && pass > 0)
             {
                 return;
             }
 
-            foreach (var system in _systems)
+            _context.Undecided = false;
+            foreach (var i in _order)
             {
-                system.Logic();
+                _systems[i].Logic();
             }
         }
     }
@@ -274,23 +204,28 @@ public sealed class Machine
             Wake(StepIndex - Steps.PerTick);
         }
 
-        if (_pacer.Woken && Controls.SpringBack(_v))
+        if (_calendar.Woken && Controls.SpringBack(_v))
         {
             Moved();
             return;
         }
 
-        var next = 0;
-        for (var due = _pacer.Due(StepIndex); due != 0 && !_context.Disturbed;)
+        if (!_context.Disturbed && !_calendar.AnyDue(StepIndex))
         {
-            var i = Pacer.Take(ref due);
-            _systems[i].Quiet();
-            next = i + 1;
+            return;
         }
 
-        for (; next < _systems.Length && _context.Disturbed; next++)
+        _context.Undecided = false;
+        foreach (var i in _order)
         {
-            _systems[next].Logic();
+            if (_context.Disturbed)
+            {
+                _systems[i].Logic();
+            }
+            else if (_calendar.IsDue(i))
+            {
+                _systems[i].Quiet();
+            }
         }
 
         if (_context.Disturbed)
@@ -299,7 +234,7 @@ public sealed class Machine
             Wake(StepIndex - Steps.PerTick);
         }
 
-        if (_electrics.Changed)
+        if (_context.Undecided)
         {
             Settle();
         }
@@ -315,7 +250,7 @@ public sealed class Machine
     private void Wake(long until)
     {
         _calm = false;
-        _pacer.Wake(until);
+        _calendar.Wake(until);
     }
 
     // What runs evenly is carried on to the present step, before anything changes for it.
@@ -331,17 +266,11 @@ public sealed class Machine
 
     private void CarryOn(double dt)
     {
-        _auxiliary?.Step(dt);
-        if (_calm)
+        foreach (var mover in _movers)
         {
-            Flow(dt);
-        }
-
-        foreach (var engine in _engines)
-        {
-            if (engine.Even)
+            if (mover.Even && (_calm || !mover.Follows))
             {
-                engine.Step(_air.Duct, dt);
+                mover.Move(dt);
             }
         }
     }
@@ -354,8 +283,7 @@ public sealed class Machine
     {
         if (Coarse && _calm && !_touched)
         {
-            var tick = Math.Max(until, StepIndex) + Steps.PerTick - 1;
-            StepIndex = Math.Min(Math.Min(tick, _schedule.NextStep + Steps.PerTick - 1) / Steps.PerTick * Steps.PerTick, _pacer.NextTick);
+            StepIndex = _calendar.Next(Math.Max(until, StepIndex));
         }
     }
 
@@ -372,12 +300,7 @@ public sealed class Machine
         {
             CarryOn();
             Tick();
-            foreach (var engine in _engines)
-            {
-                SetAir(engine);
-            }
-
-            _pacer.Slow(StepIndex, Coarse);
+            _calendar.Slow(StepIndex, Coarse);
             _v[_time] = Time;
             Fast();
         }
@@ -401,10 +324,10 @@ public sealed class Machine
     // What changes within a tick: engines between crank and even running, the air they take, flight.
     private void Fast()
     {
-        _calm = !_flight.Airborne;
-        foreach (var engine in _engines)
+        _calm = true;
+        foreach (var mover in _movers)
         {
-            _calm &= engine.Even;
+            _calm &= mover.Even;
         }
 
         if (_calm)
@@ -412,60 +335,13 @@ public sealed class Machine
             return;
         }
 
-        Flow(Steps.Seconds);
-        foreach (var engine in _engines)
+        foreach (var mover in _movers)
         {
-            if (!engine.Even)
+            if (!mover.Even || mover.Follows)
             {
-                engine.Step(_air.Duct, Steps.Seconds);
+                mover.Move(Steps.Seconds);
             }
         }
-    }
-
-    private void Flow(double dt)
-    {
-        var open = 0;
-        var idle = Aircraft.Engine.IdleN2Pct;
-        var above = 0.0;
-        var running = 0;
-        foreach (var engine in _engines)
-        {
-            open += engine.StarterValveOpen ? 1 : 0;
-            var core = engine.Core;
-            if (core.Lit && core.N2Pct > 0.6 * idle)
-            {
-                above += Math.Clamp((core.N2Pct - idle) / (100 - idle), 0, 1);
-                running++;
-            }
-        }
-
-        _air.Step(dt, _auxiliary?.GivesAir(_flight.Airborne ? _flight.HeightFt : _station.PressureAltitudeFt) ?? false, _bottles?.Share ?? 0, open);
-        if (_flight.Airborne)
-        {
-            _flight.Step(dt, running == 0 ? -1 : above / _engines.Length);
-        }
-    }
-
-    private void SetAir(EngineBay engine)
-    {
-        ref var input = ref engine.Core.In;
-        if (_flight.Airborne)
-        {
-            input.AirC = _flight.TemperatureC;
-            input.DensityRatio = _flight.RamDensityRatio;
-            input.Mach = _flight.Mach;
-            input.EasKt = _flight.EasKt;
-            input.PressureAltitudeFt = _flight.HeightFt;
-            input.TailwindKt = 0;
-            return;
-        }
-
-        input.AirC = _station.OatC;
-        input.DensityRatio = _station.DensityRatio;
-        input.TailwindKt = _station.TailwindKt;
-        input.Mach = 0;
-        input.EasKt = 0;
-        input.PressureAltitudeFt = _station.PressureAltitudeFt;
     }
 
     /// <summary>A digest of every value, bit by bit, continued from <paramref name="before"/> (FNV-1a): equal digests, equal trajectories.</summary>

@@ -1,0 +1,30 @@
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Systems;
+
+/// <summary>The numbers on the card, readable to conditions and screens.</summary>
+public sealed class CardSignals : MachineSystem
+{
+    public CardSignals(MachineContext context)
+    {
+        ArgumentNullException.ThrowIfNull(context);
+        PaceS = Asleep;
+        var card = CardNumbers.For(context.Aircraft, context.Place, context.Header);
+        var s = context.Signals;
+        s.AddNumber("numbers.trim", "units", 0.5, card.TrimUnits);
+        s.AddNumber("numbers.trim-low", "units", 0.5, card.TrimUnits - 0.5);
+        s.AddNumber("numbers.trim-high", "units", 0.5, card.TrimUnits + 0.5);
+        s.AddNumber("numbers.qnh", "hPa", 1, card.QnhHpa);
+        s.AddNumber("numbers.qnh-low", "hPa", 1, card.QnhHpa - 1);
+        s.AddNumber("numbers.qnh-high", "hPa", 1, card.QnhHpa + 1);
+        s.AddNumber("numbers.fuel-reminder", "lb", 100, card.FuelReminderLb);
+        s.AddNumber("numbers.fuel-reminder-low", "lb", 100, card.FuelReminderLb - 150);
+        s.AddNumber("numbers.fuel-reminder-high", "lb", 100, card.FuelReminderLb + 150);
+        s.AddNumber("numbers.height-bug", "ft", 10, context.Aircraft.Numbers.HeightBugFt);
+        s.AddNumber("numbers.dive-path", "°", 1, context.Aircraft.Numbers.DivePathDeg);
+        s.AddNumber("numbers.recover-path", "°", 1, context.Aircraft.Numbers.RecoverPathDeg);
+        s.AddNumber("numbers.rotate", "kt", 1, card.RotateKt);
+        s.AddNumber("numbers.lift-off", "kt", 1, card.LiftOffKt);
+        s.AddNumber("numbers.tailwind", "kt", 1, context.Station.TailwindKt);
+    }
+}
