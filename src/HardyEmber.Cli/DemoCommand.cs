@@ -3,20 +3,49 @@ using HardyEmber.Store;
 
 namespace HardyEmber.Cli;
 
-/// <summary><c>ember demo</c>: flies the flights of the demo squadron that are kept, and writes their run files.</summary>
+/// <summary>
+/// <c>ember demo</c>: flies those of the demo squadron's kept flights that have no run file yet, and writes <c>kept.json</c>, which tells how
+/// all of them fly. To fly one anew, delete its file first.
+/// </summary>
 internal static class DemoCommand
 {
-    public static int Run()
+    public static int Run(TextWriter error)
     {
         var fleet = FleetFolder.Load(FleetFolder.Find());
         var folder = DemoFolder.Find();
-        // All are flown before the first is written.
-        foreach (var (name, log) in DemoFolder.Load(folder).Flights.Where(f => f.KeptAs is not null).Select(f => (f.KeptAs, f.Fly(fleet).Log)).ToList())
+        var keptIn = Path.Combine(folder, KeptRun.FileName);
+        var before = File.Exists(keptIn) ? KeptRun.Read(File.ReadAllText(keptIn)) : new Dictionary<string, KeptRun>();
+        var (flown, kept) = (new Dictionary<string, string>(), new SortedDictionary<string, KeptRun>(StringComparer.Ordinal));
+        foreach (var flight in DemoFolder.Load(folder).Flights)
         {
-            using var file = new StreamWriter(Path.Combine(folder, $"{name}.ndjson"));
-            RunFile.Write(file, log);
+            if (flight.KeptAs is not { } name)
+            {
+                continue;
+            }
+
+            var file = Path.Combine(folder, $"{name}.ndjson");
+            var text = File.Exists(file) ? File.ReadAllText(file) : flown[file] = Written(flight.Fly(fleet).Log);
+            kept[name] = KeptRun.Of(fleet, text);
+            if (before.GetValueOrDefault(name)?.Contradicts(kept[name]) is { } problem)
+            {
+                error.WriteLine($"{name}: {problem}; nothing was written");
+                return SimCommand.Bad;
+            }
         }
 
+        foreach (var (file, text) in flown)
+        {
+            File.WriteAllText(file, text);
+        }
+
+        File.WriteAllText(keptIn, KeptRun.Write(kept));
         return 0;
+    }
+
+    private static string Written(RunLog log)
+    {
+        using var text = new StringWriter();
+        RunFile.Write(text, log);
+        return text.ToString();
     }
 }

@@ -12,7 +12,7 @@ internal static class FlyCommand
         {
             var header = SimCommand.Read(file).Header;
             var rehearsal = new Rehearsal(FleetFolder.Load(FleetFolder.Find()), header);
-            RunFile.Write(output, new ScriptedPilot(rehearsal, new PilotTraits(reactionS)).Fly());
+            RunFile.Write(output, new ScriptedPilot(rehearsal, new PilotTraits(reactionS)).Fly() with { Header = rehearsal.AsFlown });
             return 0;
         }
         catch (Exception e) when (e is RunFileException or FormatException or IOException)

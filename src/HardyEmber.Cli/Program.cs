@@ -5,6 +5,8 @@ var file = new Argument<FileInfo>("file") { Description = "A run file (NDJSON: a
 var telemetry = new Option<FileInfo?>("--telemetry") { Description = "Write one row a tenth of a second, one column a signal, as CSV." };
 var findings = new Option<FileInfo?>("--findings") { Description = "Write the judge's findings as JSON." };
 var sim = new Command("sim", "Simulate and judge a run; print its summary as JSON.") { file, telemetry, findings };
+var withData = new Option<FileInfo?>("--with-data") { Description = "Write the run again with the data that it rests on, so that others fly it with the same." };
+sim.Options.Add(withData);
 var repeat = new Option<int?>("--repeat") { Description = "Instead: fly the header so many times with scattered weather, wear and pilots; print the chances." };
 var wear = new Option<double>("--wear") { Description = "With --repeat: the chance that a start carries a drawn fault, 0 to 1.", DefaultValueFactory = _ => 0.1 };
 sim.Options.Add(repeat);
@@ -14,7 +16,7 @@ sim.SetAction((args, cancel) =>
     var run = args.GetValue(file)!;
     return Task.FromResult(args.GetValue(repeat) is { } times
         ? ChanceCommand.Run(run, times, args.GetValue(wear), Console.Out, Console.Error, cancel)
-        : SimCommand.Run(run, args.GetValue(telemetry), args.GetValue(findings), Console.Out, Console.Error));
+        : SimCommand.Run(run, args.GetValue(telemetry), args.GetValue(findings), args.GetValue(withData), Console.Out, Console.Error));
 });
 
 var header = new Argument<FileInfo>("file") { Description = "A run file; only its header is read." };
@@ -39,8 +41,8 @@ schemas.SetAction(_ => SchemaCommand.Run());
 var figures = new Command("figures", "Fly the cases of the behaviour table and draw docs/models/starts.md.");
 figures.SetAction(_ => FiguresCommand.Run());
 
-var demo = new Command("demo", "Fly the demo squadron's kept flights and write their run files to demo.");
-demo.SetAction(_ => DemoCommand.Run());
+var demo = new Command("demo", "Fly those of the demo squadron's kept flights that have no run file yet, and write how all of them fly to demo/kept.json.");
+demo.SetAction(_ => DemoCommand.Run(Console.Error));
 
 var copy = new Argument<FileInfo>("file") { Description = "Where the copy goes; it must not be there yet." };
 var data = new Option<string>("--data") { Description = "The data folder.", DefaultValueFactory = _ => "data" };

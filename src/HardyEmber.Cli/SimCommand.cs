@@ -13,12 +13,12 @@ internal static class SimCommand
 {
     public const int Bad = 2;
 
-    public static int Run(FileInfo file, FileInfo? telemetry, FileInfo? findings, TextWriter output, TextWriter error)
+    public static int Run(FileInfo file, FileInfo? telemetry, FileInfo? findings, FileInfo? withData, TextWriter output, TextWriter error)
     {
         try
         {
             var run = Read(file);
-            var fleet = FleetFolder.Load(FleetFolder.Find());
+            var fleet = run.Data?.Load() ?? FleetFolder.Load(FleetFolder.Find());
             var table = telemetry is null ? null : new StringBuilder();
             var rehearsal = Rehearsal.Replay(fleet, run, 0, table is null ? null : m => TelemetryCsv.Row(table, m));
             // Everything is computed before the first file is opened: bad input leaves nothing behind.
@@ -30,6 +30,17 @@ internal static class SimCommand
             if (findings is not null)
             {
                 File.WriteAllText(findings.FullName, JsonSerializer.Serialize(rehearsal.Judge.Conclude(), FleetJson.Options) + "\n");
+            }
+
+            if (withData is not null)
+            {
+                using var writer = new StreamWriter(withData.FullName);
+                RunFile.Write(writer, run with { Header = rehearsal.AsFlown, Data = rehearsal.Data });
+            }
+
+            if (run.Header.Data is { } flown && flown != rehearsal.Data.Digest)
+            {
+                error.WriteLine($"{file.Name}: it was flown with other data ({flown}); this is what today's make of it");
             }
 
             output.WriteLine(JsonSerializer.Serialize(RunSummary.Of(rehearsal), FleetJson.Options));

@@ -31,8 +31,9 @@ public sealed class RunStore(Database database, StoreWriter writer)
     private const int ChunkOfCommands = 1000;
 
     /// <summary>Stores a run with the commands it already has and, where it has ended, its judgement. It is there when all of it is.</summary>
+    /// <param name="data">The data that it was flown with, where they may not be kept yet.</param>
     /// <exception cref="StoreException">Nothing was stored.</exception>
-    public async Task<string> CreateAsync(RunLog run, DateTimeOffset created, string? parent = null, long parentStep = 0, RunSummary? summary = null)
+    public async Task<string> CreateAsync(RunLog run, DateTimeOffset created, string? parent = null, long parentStep = 0, RunOutcome? outcome = null, DataVersion? data = null)
     {
         ArgumentNullException.ThrowIfNull(run);
         var id = Guid.CreateVersion7(created).ToString("n");
@@ -43,9 +44,9 @@ public sealed class RunStore(Database database, StoreWriter writer)
             update.CommandText = "UPDATE runs SET arriving = 0 WHERE id = $id";
             Rows.Bind(update, ("$id", id));
             update.ExecuteNonQuery();
-            if (summary is not null)
+            if (outcome is not null)
             {
-                Conclude(connection, id, summary);
+                Conclude(connection, id, outcome);
             }
         }
 
@@ -56,6 +57,11 @@ public sealed class RunStore(Database database, StoreWriter writer)
             {
                 if (chunk == 0)
                 {
+                    if (data is not null)
+                    {
+                        DataStore.Keep(connection, data);
+                    }
+
                     InsertRun(connection, id, run, created, parent, parentStep);
                 }
 
@@ -254,12 +260,13 @@ public sealed class RunStore(Database database, StoreWriter writer)
         delete.ExecuteNonQuery();
     });
 
-    /// <summary>Keeps what the logbook shows of an ended run.</summary>
+    /// <summary>Keeps the judgement of an ended run, and what the logbook shows of it.</summary>
     /// <exception cref="StoreException">Nothing was stored.</exception>
-    public Task ConcludeAsync(string id, RunSummary summary) => writer.WriteAsync(c => Conclude(c, id, summary));
+    public Task ConcludeAsync(string id, RunOutcome outcome) => writer.WriteAsync(c => Conclude(c, id, outcome));
 
-    internal static void Conclude(SqliteConnection connection, string id, RunSummary summary)
+    internal static void Conclude(SqliteConnection connection, string id, RunOutcome outcome)
     {
+        var summary = outcome.Summary;
         using var update = connection.CreateCommand();
         update.CommandText = """
             UPDATE runs SET ended = 1, verdict = $verdict, sentence = $sentence, peak_c = $peak, findings = $findings, progress_step = $step WHERE id = $id
@@ -269,6 +276,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
             ("$step", (long)Math.Round(summary.Seconds / Core.Simulation.Steps.Seconds)));
         update.ExecuteNonQuery();
         StartStore.Replace(connection, id, summary.Starts);
+        JudgementStore.Keep(connection, id, outcome);
     }
 
     internal static void Progress(SqliteConnection connection, string id, long step)

@@ -35,10 +35,10 @@ public sealed class StoreWriter : IAsyncDisposable
 
     /// <summary>Stores the end of a run with its judgement: both or neither.</summary>
     /// <exception cref="StoreException">Nothing was written.</exception>
-    public Task EndAsync(string run, int seq, RunCommand end, RunSummary summary) => WriteAsync(c =>
+    public Task EndAsync(string run, int seq, RunCommand end, RunOutcome outcome) => WriteAsync(c =>
     {
         RunStore.Insert(c, run, seq, end);
-        RunStore.Conclude(c, run, summary);
+        RunStore.Conclude(c, run, outcome);
     });
 
     /// <summary>Remembers how far a run has got: a promise to nobody, so it costs no flush.</summary>

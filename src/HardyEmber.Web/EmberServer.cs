@@ -59,7 +59,7 @@ public static class EmberServer
         builder.Services.AddSingleton(GateRules.Of(builder.Configuration, urls));
         var fleet = FleetFolder.Load(builder.Configuration["fleet"] ?? FleetFolder.Find());
         builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
-        builder.Services.AddSingleton<RunStore>().AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>();
+        builder.Services.AddSingleton<RunStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>().AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>();
         builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
         builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
         builder.Services.AddSignalR(o =>
@@ -86,7 +86,7 @@ public static class EmberServer
         await store.ForgetHalfArrivedAsync().ConfigureAwait(false);
         foreach (var id in store.Unjudged())
         {
-            await LateJudgement.GiveAsync(fleet, store, id).ConfigureAwait(false);
+            await LateJudgement.GiveAsync(app.Services.GetRequiredService<FleetArchive>(), store, id).ConfigureAwait(false);
         }
 
         if (app.Configuration.GetValue<bool>("demo"))

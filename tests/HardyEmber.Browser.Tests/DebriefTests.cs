@@ -56,6 +56,23 @@ public sealed class DebriefTests(BrowserFixture fixture) : IClassFixture<Browser
         Assert.Empty(_page.Console());
     }
 
+    /// <summary>A run of earlier data and other physics: its own controls, the verdict that was given, and a word on the curves.</summary>
+    [Fact]
+    public async Task A_run_keeps_the_controls_and_the_verdict_of_its_time()
+    {
+        var earlier = Fleet.Load(Repository.FleetFiles().Select(f => f with { Text = f.Text.Replace("\"label\": \"Battery\"", "\"label\": \"Old battery\"", StringComparison.Ordinal) }));
+        var rehearsal = new Rehearsal(earlier, Cockpit.Calm);
+        var flown = new ScriptedPilot(rehearsal).Fly() with { Header = rehearsal.AsFlown with { Physics = 900 }, Data = rehearsal.Data };
+        _page.Go($"/debrief/{await _page.Server.ImportAsync(flown)}");
+        Assert.Equal("launch-ready", _page.Find("[data-testid=verdict]").GetDomAttribute("data-verdict"));
+        Assert.Contains("The verdict is the one that was given. It was flown with version 900 of the physics", _page.Text("[role=note]"), StringComparison.Ordinal);
+        Assert.Contains("/file?data=true", _page.Find("a[href*='data=true']").GetDomAttribute("href"), StringComparison.Ordinal);
+        _ = await _page.OpenLogAsync(flown with { Commands = [.. flown.Commands.Take(3)] });
+        _page.OpenLink("battery");
+        _page.UntilTrue(() => _page.Text("main").Contains("Old battery", StringComparison.Ordinal), "the battery's name of that time");
+        Assert.Empty(_page.Console());
+    }
+
     [Fact]
     public async Task A_part_of_the_debrief_that_fails_says_so_and_leaves_the_rest()
     {

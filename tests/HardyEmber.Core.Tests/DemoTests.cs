@@ -46,6 +46,34 @@ public sealed class DemoTests
         }
     }
 
+    /// <summary>Who changes an equation raises the version of the physics; who changes data writes the new figures down.</summary>
+    [Fact]
+    public void A_kept_run_flies_as_it_was_written_down()
+    {
+        var kept = KeptRun.Read(File.ReadAllText(Path.Combine(Repository.Root, "demo", KeptRun.FileName)));
+        Assert.Equal(6, kept.Count);
+        foreach (var (name, before) in kept)
+        {
+            var now = KeptRun.Of(Repository.Fleet, File.ReadAllText(FileOf(name)));
+            Assert.Null(before.Contradicts(now));
+            Assert.True((before.Physics, before.Data, before.Run) == (now.Physics, now.Data, now.Run), $"{name}: data, physics or run have changed: ./ember demo writes down how it flies now");
+        }
+    }
+
+    [Fact]
+    public void Another_trajectory_under_the_same_version_is_told()
+    {
+        var kept = KeptRun.Of(Repository.Fleet, File.ReadAllText(FileOf("air-restart")));
+        var last = kept.Values["end"].ToDictionary();
+        last["right.n2"] *= 1.0001;
+        var other = kept with { Values = kept.Values.ToDictionary(v => v.Key, v => v.Key == "end" ? last : v.Value) };
+        Assert.Contains("right.n2 at end s", kept.Contradicts(other), StringComparison.Ordinal);
+        Assert.Contains("Physics.Version", kept.Contradicts(other), StringComparison.Ordinal);
+        Assert.Null(kept.Contradicts(other with { Physics = kept.Physics + 1 }));
+        Assert.Null(kept.Contradicts(other with { Data = "another" }));
+        Assert.Null(kept.Contradicts(kept));
+    }
+
     [Theory]
     [InlineData("{}", "required fields are missing")]
     [InlineData("{\"format\":\"hardy-ember/run\",\"version\":1,\"flights\":[]}", "format")]

@@ -80,7 +80,7 @@ public sealed class RunFileTests
     {
         var e = Refused(Header + "\n{\"t\":1,\"set\":\"" + new string('x', 1 << 20));
         Assert.Equal(2, e.Line);
-        Assert.Contains("64 kB", e.Message, StringComparison.Ordinal);
+        Assert.Contains("256 kB", e.Message, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -98,19 +98,56 @@ public sealed class RunStoreTests : IAsyncDisposable
     }
 
     [Fact]
+    public async Task The_judgement_that_was_given_comes_back_and_goes_with_its_run()
+    {
+        var id = await CreateAsync();
+        Assert.Null(new JudgementStore(_database).Find(id));
+        await _writer.EndAsync(id, 0, new RunCommand(500, CommandKind.End), Ready);
+        await ReopenAsync();
+        var given = new JudgementStore(_database).Find(id)!;
+        Assert.Equal((Physics.Version, "00ff", Ready.Judgement.Sentence), (given.Physics, given.Digest, given.Judgement.Sentence));
+        Assert.Equal(Ready.Judgement.Findings, given.Judgement.Findings);
+        Assert.Equal(("seat", 1.5), (Assert.Single(given.Judgement.Missing), given.Milestones["battery"]));
+        await WriteAsync("DELETE FROM runs");
+        Assert.Null(new JudgementStore(_database).Find(id));
+    }
+
+    [Fact]
+    public async Task A_version_of_the_data_is_kept_once_and_a_damaged_one_is_none()
+    {
+        var (data, store) = (DataVersion.Of([new FleetFile("a.json", "{}"), new FleetFile("b/c.json", "\"ä\"")]), new DataStore(_database));
+        Assert.Null(store.Find(data.Digest));
+        for (var i = 0; i < 3; i++)
+        {
+            _ = await _store.CreateAsync(new RunLog(Header(), []), Day.AddMinutes(i), data: data);
+        }
+
+        await ReopenAsync();
+        store = new DataStore(_database);
+        Assert.Equal((data.Digest, 2), (store.Find(data.Digest)!.Digest, store.Find(data.Digest)!.Files.Count));
+        Assert.Equal(data.Files, store.Find(data.Digest)!.Files);
+        await WriteAsync("UPDATE data SET files = x'1f8b08'");
+        Assert.Null(store.Find(data.Digest));
+    }
+
+    private Task WriteAsync(string sql) => _writer.WriteAsync(c =>
+    {
+        using var command = c.CreateCommand();
+#pragma warning disable CA2100 // constant text of a test
+        command.CommandText = sql;
+#pragma warning restore CA2100
+        command.ExecuteNonQuery();
+    });
+
+    [Fact]
     public async Task A_long_run_arrives_whole_or_not_at_all()
     {
         var long_ = Enumerable.Range(0, 2500).Select(i => new RunCommand(i, CommandKind.Set, "radio", i % 2 == 0 ? "on" : "off")).ToArray();
-        var id = await _store.CreateAsync(new RunLog(Header(), long_), Day, summary: Ready);
+        var id = await _store.CreateAsync(new RunLog(Header(), long_), Day, outcome: Ready);
         Assert.Equal(2500, _store.Find(id)!.Log.Commands.Count);
         Assert.True(_store.Find(id)!.Judged);
         // As a kill in the middle leaves it: the first part is there, the rest never came.
-        await _writer.WriteAsync(c =>
-        {
-            using var update = c.CreateCommand();
-            update.CommandText = "UPDATE runs SET arriving = 1";
-            update.ExecuteNonQuery();
-        });
+        await WriteAsync("UPDATE runs SET arriving = 1");
         Assert.Null(_store.Find(id));
         Assert.Equal((0, 0), (_store.List(new RunFilter()).Rows.Count, _store.Count()));
         await _store.ForgetHalfArrivedAsync();
@@ -176,7 +213,15 @@ public sealed class RunStoreTests : IAsyncDisposable
         Assert.Equal(all.Order(), seen.Order());
     }
 
-    private static RunSummary Ready => new(Verdict.ReadyWithDefects, "Ready at 08:00, with 1 defect.", true, 480, new Dictionary<string, double> { ["right"] = 541, ["left"] = 560 }, new Dictionary<string, double>(), 1, [], "0");
+    private static RunOutcome Ready => With();
+
+    private static RunOutcome With(params StartCard[] starts)
+    {
+        const string sentence = "Ready at 08:00, with 1 defect.";
+        var finding = new Finding("late", Severity.Caution, 30, 40, "It came late.", "Time.", "Sooner.", new Evidence("right.n2", 20.5, 21, "%", "Right core"), "fuel");
+        return new RunOutcome(new RunSummary(Verdict.ReadyWithDefects, sentence, true, 480, new Dictionary<string, double> { ["right"] = 541, ["left"] = 560 },
+            new Dictionary<string, double> { ["battery"] = 1.5 }, 1, starts, "00ff"), new Judgement(Verdict.ReadyWithDefects, sentence, [finding], ["seat"]));
+    }
 
     [Fact]
     public async Task The_judgement_of_an_ended_run_is_listed()
@@ -195,8 +240,8 @@ public sealed class RunStoreTests : IAsyncDisposable
         for (var i = 0; i < 3; i++)
         {
             var id = await CreateAsync(i == 2 ? "Ash" : "Flint", i);
-            await _store.ConcludeAsync(id, Ready with { Starts = [Card(650 + i)] });
-            await _store.ConcludeAsync(id, Ready with { Starts = [Card(660 + i), Card(670 + i) with { Engine = "left", Outcome = StartOutcome.CutOff, IdleS = null, ReactionS = 1.4 }] });
+            await _store.ConcludeAsync(id, With(Card(650 + i)));
+            await _store.ConcludeAsync(id, With(Card(660 + i), Card(670 + i) with { Engine = "left", Outcome = StartOutcome.CutOff, IdleS = null, ReactionS = 1.4 }));
         }
 
         var flint = starts.Earlier("Flint", "juniper", Day.AddHours(1), 10);

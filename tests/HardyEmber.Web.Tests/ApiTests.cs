@@ -57,7 +57,7 @@ public sealed class ApiTests(ServerFixture fixture) : IClassFixture<ServerFixtur
     {
         var rehearsal = new Rehearsal(Repository.Fleet, Pages.Header);
         using var text = new StringWriter();
-        RunFile.Write(text, new ScriptedPilot(rehearsal).Fly());
+        RunFile.Write(text, new ScriptedPilot(rehearsal).Fly() with { Header = rehearsal.AsFlown });
         using var content = new StringContent(text.ToString());
         using var response = await Client.PostAsync(Pages.Path("/api/runs/import"), content);
         Assert.Equal(HttpStatusCode.Created, response.StatusCode);

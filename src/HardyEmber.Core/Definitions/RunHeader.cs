@@ -33,6 +33,16 @@ public sealed record RunHeader
     [Between(0, MostSurprises)]
     public int Surprises { get; init; }
 
+    /// <summary>Where there are surprises: what was drawn when the run was made. Where nothing is said it is drawn when the run is flown.</summary>
+    public IReadOnlyList<RunFault>? Drawn { get; init; }
+
+    /// <summary>Digest of the data that it was flown with, see <c>DataVersion</c>; where nothing is said, today's.</summary>
+    public string? Data { get; init; }
+
+    /// <summary>Version of the physics that it was flown with.</summary>
+    [Between(1, 1_000_000)]
+    public int? Physics { get; init; }
+
     /// <summary>Flight state at the beginning of an in-flight run.</summary>
     public RunFlight? Flight { get; init; }
 

@@ -87,6 +87,7 @@ public static class ChanceEstimate
         return header with
         {
             Seed = header.Seed + number,
+            Drawn = null,
             Surprises = random.Next() < scatter.Wear ? Math.Max(1, header.Surprises) : header.Surprises,
             Conditions = c with
             {

@@ -17,9 +17,13 @@ public sealed class Fleet
 {
     private readonly System.Collections.Concurrent.ConcurrentDictionary<string, Machine> _samples = new();
 
-    private Fleet(IReadOnlyList<AircraftDefinition> aircraft, IReadOnlyList<PlaceDefinition> places,
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<(string Aircraft, string Place), DataVersion> _versions = new();
+    private readonly IReadOnlyList<(FleetFile File, object? Holds)> _files;
+
+    private Fleet(IReadOnlyList<(FleetFile File, object? Holds)> files, IReadOnlyList<AircraftDefinition> aircraft, IReadOnlyList<PlaceDefinition> places,
         IReadOnlyList<ProcedureDefinition> procedures, FaultCatalog faults)
     {
+        _files = files;
         (Aircraft, Places, Procedures, Faults) = (aircraft, places, procedures, faults);
     }
 
@@ -27,6 +31,15 @@ public sealed class Fleet
     public IReadOnlyList<PlaceDefinition> Places { get; }
     public IReadOnlyList<ProcedureDefinition> Procedures { get; }
     public FaultCatalog Faults { get; }
+
+    /// <summary>The data files that a run of an aircraft at a place rests on.</summary>
+    public DataVersion VersionFor(string aircraft, string place) => _versions.GetOrAdd((aircraft, place), _ => DataVersion.Of(_files.Where(f => f.Holds switch
+    {
+        AircraftDefinition a => a.Id == aircraft,
+        ProcedureDefinition p => p.Aircraft == aircraft,
+        PlaceDefinition p => p.Id == place,
+        _ => true,
+    }).Select(f => f.File)));
 
     /// <summary>Reads and checks a fleet.</summary>
     /// <exception cref="DataFaultException">Files are malformed or name what does not exist; everything that was found is in it.</exception>
@@ -37,8 +50,11 @@ public sealed class Fleet
         var trees = new Dictionary<string, JsonTree>();
         var (aircraft, procedures, places) = (new List<(string Path, AircraftDefinition Value)>(), new List<(string Path, ProcedureDefinition Value)>(), new List<PlaceDefinition>());
         FaultCatalog? catalog = null;
-        foreach (var (path, value) in Read([.. files.OrderBy(f => f.Path, StringComparer.Ordinal)], trees, faults))
+        FleetFile[] sorted = [.. files.OrderBy(f => f.Path, StringComparer.Ordinal)];
+        var holds = new Dictionary<string, object>();
+        foreach (var (path, value) in Read(sorted, trees, faults))
         {
+            holds[path] = value;
             switch (value)
             {
                 case AircraftDefinition a:
@@ -72,7 +88,7 @@ public sealed class Fleet
 
         // An aircraft that could not be read is told of once, not with each of its procedures.
         var unsound = trees.Values.Select(t => t.Members.GetValueOrDefault("id")?.Text).Except(aircraft.Select(a => a.Value.Id)).ToHashSet();
-        var fleet = new Fleet([.. aircraft.Select(a => a.Value)], places, [.. procedures.Select(p => p.Value)], catalog);
+        var fleet = new Fleet([.. sorted.Select(f => (f, holds.GetValueOrDefault(f.Path)))], [.. aircraft.Select(a => a.Value)], places, [.. procedures.Select(p => p.Value)], catalog);
         foreach (var (path, check) in aircraft.Select(a => (a.Path, new Action<DataProblems>(p => fleet.Check(a.Value, p)))).Concat(procedures.Where(x => !unsound.Contains(x.Value.Aircraft)).Select(x => (x.Path, new Action<DataProblems>(p => fleet.Check(x.Value, p))))))
         {
             var problems = new DataProblems();
@@ -343,6 +359,16 @@ public sealed class Fleet
         if (header.Mode is not ("guided" or "prompted" or "alone"))
         {
             throw new FormatException("mode: is guided, prompted or alone");
+        }
+
+        if (header.Drawn is { Count: > RunHeader.MostSurprises })
+        {
+            throw new FormatException($"drawn: at most {RunHeader.MostSurprises} faults are drawn");
+        }
+
+        if (header.Data is { } digest && !DataVersion.IsDigest(digest))
+        {
+            throw new FormatException("data: is the digest of the data, 32 hexadecimal digits");
         }
 
         if (header.Pilot.Length > 40)

@@ -11,11 +11,13 @@ namespace HardyEmber.Core.Runs;
 /// </summary>
 public sealed class Rehearsal
 {
+    private readonly Fleet _fleet;
+
     /// <exception cref="FormatException">The header names something that does not exist.</exception>
     /// <param name="coarse">For an estimate: see <see cref="Machine.Coarse"/>.</param>
     public Rehearsal(Fleet fleet, RunHeader header, bool coarse = false)
     {
-        ArgumentNullException.ThrowIfNull(fleet);
+        _fleet = fleet ?? throw new ArgumentNullException(nameof(fleet));
         var procedure = fleet.ProcedureFor(header);
         Machine = fleet.Build(header, coarse);
         Tracker = new ProcedureTracker(procedure, Machine);
@@ -24,6 +26,18 @@ public sealed class Rehearsal
     }
 
     public Machine Machine { get; }
+
+    /// <summary>The data that it rests on.</summary>
+    public DataVersion Data => _fleet.VersionFor(Machine.Header.Aircraft, Machine.Header.Place);
+
+    /// <summary>Its header with what it rests on: the data, the physics, and the faults that were drawn.</summary>
+    public RunHeader AsFlown => Machine.Header with
+    {
+        Data = Data.Digest,
+        Physics = Physics.Version,
+        Drawn = Machine.Header.Surprises > 0 ? [.. Machine.Faults.Skip(Machine.Header.Faults.Count)] : null,
+    };
+
     public ProcedureTracker Tracker { get; }
     public Judge Judge { get; }
 
@@ -107,7 +121,7 @@ public sealed class Rehearsal
             }
             catch (CommandException e)
             {
-                var bad = new RunFileException(i + 2, e.Field, e.Message);
+                var bad = new RunFileException(i + 2 + (run.Data?.Files.Count ?? 0), e.Field, e.Message);
                 if (damage is null)
                 {
                     throw bad;

@@ -9,6 +9,9 @@ namespace HardyEmber.Core.Runs;
 /// <summary>A run as it is stored and exchanged: header and command log.</summary>
 public sealed record RunLog(RunHeader Header, IReadOnlyList<RunCommand> Commands)
 {
+    /// <summary>The data that it was flown with, where the file carries them.</summary>
+    public DataVersion? Data { get; init; }
+
     public bool Ended => Commands.Count > 0 && Commands[^1].Kind == CommandKind.End;
 }
 
@@ -27,7 +30,7 @@ public static class RunFile
 {
     /// <summary>Longest file accepted, bytes.</summary>
     public const long MaxBytes = 8 << 20;
-    private const int MaxLine = 64 << 10;
+    private const int MaxLine = 256 << 10;
 
     private sealed record Line
     {
@@ -39,15 +42,18 @@ public static class RunFile
         public string? Report { get; init; }
         public bool? End { get; init; }
         public JsonElement? To { get; init; }
+        public string? File { get; init; }
+        public string? Text { get; init; }
     }
 
-    /// <summary>Reads a run. Checks form and order; names are checked when it is replayed.</summary>
+    /// <summary>Reads a run, and the data that it may carry. Checks form and order; names are checked when it is replayed.</summary>
     /// <exception cref="RunFileException">The text is malformed; line and field are named.</exception>
     public static RunLog Read(TextReader reader)
     {
         ArgumentNullException.ThrowIfNull(reader);
         RunHeader? header = null;
         var commands = new List<RunCommand>();
+        var files = new List<FleetFile>();
         var number = 0;
         long size = 0;
         while (ReadLine(reader, number + 1) is { } text)
@@ -72,7 +78,7 @@ public static class RunFile
                 }
                 else
                 {
-                    commands.Add(ReadCommand(text, number, commands));
+                    ReadLine(text, number, commands, files);
                 }
             }
             catch (JsonException e)
@@ -85,7 +91,29 @@ public static class RunFile
             }
         }
 
-        return new RunLog(header ?? throw new RunFileException(1, "format", "the file is empty: a header line is missing"), commands);
+        if (header is null)
+        {
+            throw new RunFileException(1, "format", "the file is empty: a header line is missing");
+        }
+
+        var data = files.Count > 0 ? DataVersion.Of(files) : null;
+        return data is null || data.Digest == header.Data ? new RunLog(header, commands) { Data = data }
+            : throw new RunFileException(1, "data", $"the files that the run carries have the digest {data.Digest}");
+    }
+
+    // A command, or a data file that the run carries with it.
+    private static void ReadLine(string text, int number, List<RunCommand> commands, List<FleetFile> files)
+    {
+        var raw = JsonSerializer.Deserialize<Line>(text, FleetJson.Line) ?? throw new RunFileException(number, "line", "a command is missing");
+        if (raw.File is null && raw.Text is null)
+        {
+            commands.Add(ReadCommand(raw, number, commands));
+        }
+        else
+        {
+            files.Add(raw is { File: { } file, Text: { } held, T: null } && commands.Count == 0 ? new FleetFile(file, held)
+                : throw new RunFileException(number, "file", "a data file has \"file\" and \"text\", and stands before the first command"));
+        }
     }
 
     // ReadLine of the framework would take a 50 MB line whole; this gives up at the limit.
@@ -129,9 +157,8 @@ public static class RunFile
         return JsonSerializer.Deserialize<RunHeader>(text, FleetJson.Line)!;
     }
 
-    private static RunCommand ReadCommand(string text, int line, List<RunCommand> before)
+    private static RunCommand ReadCommand(Line raw, int line, List<RunCommand> before)
     {
-        var raw = JsonSerializer.Deserialize<Line>(text, FleetJson.Line) ?? throw new RunFileException(line, "line", "a command is missing");
         if (raw.T is not { } t || !(t >= 0 && t <= RunHeader.MaxSeconds))
         {
             throw new RunFileException(line, "t", FormattableString.Invariant($"a time from 0 to {RunHeader.MaxSeconds} s is needed"));
@@ -181,6 +208,12 @@ public static class RunFile
         ArgumentNullException.ThrowIfNull(run);
         writer.Write(JsonSerializer.Serialize(run.Header, FleetJson.Line));
         writer.Write('\n');
+        foreach (var file in run.Data?.Files ?? [])
+        {
+            writer.Write(JsonSerializer.Serialize(new Line { File = file.Path, Text = file.Text }, FleetJson.Line));
+            writer.Write('\n');
+        }
+
         foreach (var command in run.Commands)
         {
             writer.Write(Format(command));

@@ -38,11 +38,11 @@ public sealed record SquadronFlight(double DaysAgo, RunHeader Header, PilotTrait
 
     /// <summary>Flies it.</summary>
     /// <exception cref="FormatException">Its header names something that does not exist.</exception>
-    public (RunLog Log, RunSummary Summary) Fly(Fleet fleet)
+    public (RunLog Log, Rehearsal Flown) Fly(Fleet fleet)
     {
         var rehearsal = new Rehearsal(fleet, Header);
         var log = new ScriptedPilot(rehearsal, Traits, Slips).Fly(LongestS);
-        return (log, RunSummary.Of(rehearsal));
+        return (log, rehearsal);
     }
 }
 

@@ -12,6 +12,11 @@ public static class FaultDraw
     {
         ArgumentNullException.ThrowIfNull(header);
         ArgumentNullException.ThrowIfNull(catalog);
+        if (header is { Surprises: > 0, Drawn: { } drawn })
+        {
+            return [.. header.Faults, .. drawn];
+        }
+
         var random = new RandomStream(header.Seed, "surprises");
         var faults = header.Faults.ToList();
         for (var i = 0; i < header.Surprises; i++)

@@ -2,6 +2,7 @@ using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
+using HardyEmber.Store;
 using HardyEmber.Web.Work;
 using Microsoft.AspNetCore.Http.HttpResults;
 
@@ -84,10 +85,12 @@ internal static class FleetEndpoints
             fleet.Places))
             .WithName("GetFleet");
 
-        api.MapGet("/aircraft/{id}", Results<Ok<PanelView>, ProblemHttpResult> (string id, Fleet fleet) =>
+        api.MapGet("/aircraft/{id}", Results<Ok<PanelView>, ProblemHttpResult> (string id, string? data, FleetArchive fleets) =>
         {
             try
             {
+                // A run that rests on earlier data has the controls of that time.
+                var fleet = (data is null ? null : fleets.Of(data)) ?? fleets.Today;
                 var a = fleet.FindAircraft(id);
                 var w = a.Engine.Windmill;
                 return TypedResults.Ok(new PanelView(a.Id, a.Name, a.Role, a.Chain, a.Controls, a.Gauges, a.Lamps, [.. a.Tasks.Select(TaskView.Of)],

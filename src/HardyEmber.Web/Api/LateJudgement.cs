@@ -7,11 +7,11 @@ namespace HardyEmber.Web.Api;
 internal static class LateJudgement
 {
     /// <summary>Judges it if that is due and possible; a damaged run stays as it is, and whoever opens it is told.</summary>
-    public static async Task GiveAsync(Fleet fleet, RunStore store, string id)
+    public static async Task GiveAsync(FleetArchive fleets, RunStore store, string id)
     {
         try
         {
-            _ = await FoundAsync(fleet, store, id).ConfigureAwait(false);
+            _ = await FoundAsync(fleets, store, id).ConfigureAwait(false);
         }
         catch (RunFileException)
         {
@@ -21,16 +21,16 @@ internal static class LateJudgement
 
     /// <summary>A stored run, judged now if it has ended and was not.</summary>
     /// <exception cref="RunFileException">Its header is damaged.</exception>
-    public static async Task<StoredRun?> FoundAsync(Fleet fleet, RunStore store, string id)
+    public static async Task<StoredRun?> FoundAsync(FleetArchive fleets, RunStore store, string id)
     {
         var run = store.Find(id);
         if (run is { Judged: false, Damage: null, Log.Ended: true })
         {
             var damage = new List<RunFileException>();
-            var rehearsal = Rehearsal.Replay(fleet, run.Log, damage: damage);
+            var rehearsal = Rehearsal.Replay(fleets.Of(run.Log.Header) ?? fleets.Today, run.Log, damage: damage);
             if (damage.Count == 0)
             {
-                await store.ConcludeAsync(id, RunSummary.Of(rehearsal)).ConfigureAwait(false);
+                await store.ConcludeAsync(id, RunOutcome.Of(rehearsal)).ConfigureAwait(false);
                 return store.Find(id);
             }
         }

@@ -18,11 +18,11 @@ internal static class QuestionEndpoints
     /// <summary>Questions to a run, live as it stands or replayed to a moment of its past.</summary>
     public static void MapQuestions(this RouteGroupBuilder api)
     {
-        api.MapGet("/runs/{id}/why", async Task<Results<Ok<WhyAnswer>, ProblemHttpResult>> (string id, string target, double? at, Fleet fleet, RunStore store, LiveRuns live) =>
-            await AskAsync(id, at, fleet, store, live, m => new WillNotTake(m).For(target), "target").ConfigureAwait(false)).WithName("GetWhy");
+        api.MapGet("/runs/{id}/why", async Task<Results<Ok<WhyAnswer>, ProblemHttpResult>> (string id, string target, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
+            await AskAsync(id, at, fleets, store, live, m => new WillNotTake(m).For(target), "target").ConfigureAwait(false)).WithName("GetWhy");
 
-        api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, Fleet fleet, RunStore store, LiveRuns live) =>
-            await AskAsync(id, at, fleet, store, live, m => PowerPaths.WithoutSource(m, source), "source").ConfigureAwait(false)).WithName("GetWithout");
+        api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
+            await AskAsync(id, at, fleets, store, live, m => PowerPaths.WithoutSource(m, source), "source").ConfigureAwait(false)).WithName("GetWithout");
 
         api.MapPost("/positions", Results<Ok<IReadOnlyList<StandsAt>>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
         {
@@ -48,7 +48,7 @@ internal static class QuestionEndpoints
         return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : c.Default!, LeftPositions.IsWrong(c, aircraft, header));
     }
 
-    private static async Task<Results<Ok<T>, ProblemHttpResult>> AskAsync<T>(string id, double? at, Fleet fleet, RunStore store, LiveRuns live, Func<Machine, T> question, string field)
+    private static async Task<Results<Ok<T>, ProblemHttpResult>> AskAsync<T>(string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live, Func<Machine, T> question, string field)
     {
         if (at is < 0 or > RunHeader.MaxSeconds or double.NaN)
         {
@@ -69,7 +69,7 @@ internal static class QuestionEndpoints
 
             var until = at is { } t ? (long)Math.Round(t / Steps.Seconds) : stored.ProgressStep;
             var before = stored.Log with { Commands = [.. stored.Log.Commands.Where(c => c.Step <= until && c.Kind != CommandKind.End)] };
-            return TypedResults.Ok(question(Rehearsal.Replay(fleet, before, until).Machine));
+            return TypedResults.Ok(question(Rehearsal.Replay(fleets.Of(stored.Log.Header) ?? fleets.Today, before, until).Machine));
         }
         catch (ArgumentException e)
         {

@@ -1,6 +1,7 @@
 using System.Globalization;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
+using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
@@ -21,9 +22,10 @@ public sealed record ForkRequest(double At);
 /// <summary>A run, replayed and judged.</summary>
 /// <param name="Labels">The traces' columns, and the readings that findings rest on, in words.</param>
 /// <param name="Damage">What of the stored log cannot be read; null where all can.</param>
+/// <param name="Recomputed">Why the curves may not be those that were flown; null where they are. The verdict is always the one that was given.</param>
 public sealed record DebriefView(string Id, RunHeader Header, string Title, string Aircraft, bool Ended, double Seconds, Judgement Judgement,
     IReadOnlyList<DebriefStep> Steps, IReadOnlyList<ActionView> Actions, TraceView Traces, RunSummary Summary,
-    IReadOnlyDictionary<string, string> Labels, string? Damage);
+    IReadOnlyDictionary<string, string> Labels, string? Damage, string? Recomputed);
 
 /// <param name="Target">The control or signal that its act is about.</param>
 public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool WasSo, bool Done, bool Optional, string? Target);
@@ -55,8 +57,9 @@ internal static class RunEndpoints
         {
             try
             {
-                _ = new Rehearsal(fleet, header);
-                var id = await store.CreateAsync(new RunLog(header, []), DateTimeOffset.UtcNow).ConfigureAwait(false);
+                // What is drawn is drawn here and written down, whatever the page says.
+                var rehearsal = new Rehearsal(fleet, header with { Drawn = null });
+                var id = await store.CreateAsync(new RunLog(rehearsal.AsFlown, []), DateTimeOffset.UtcNow, data: rehearsal.Data).ConfigureAwait(false);
                 return TypedResults.Created($"/api/runs/{id}", new CreatedRun(id));
             }
             catch (FormatException e)
@@ -65,10 +68,10 @@ internal static class RunEndpoints
             }
         }).WithName("CreateRun");
 
-        api.MapGet("/runs/{id}/debrief", async Task<Results<Ok<DebriefView>, ProblemHttpResult>> (string id, Fleet fleet, RunStore store, LiveRuns live) =>
-            await LateJudgement.FoundAsync(fleet, store, id).ConfigureAwait(false) is { } run ? TypedResults.Ok(Debrief(fleet, run, live.Live(id)?.StepIndex ?? 0)) : Problems.NoRun(id)).WithName("GetDebrief").WithHeavyWork();
+        api.MapGet("/runs/{id}/debrief", async Task<Results<Ok<DebriefView>, ProblemHttpResult>> (string id, FleetArchive fleets, RunStore store, JudgementStore judgements, LiveRuns live) =>
+            await LateJudgement.FoundAsync(fleets, store, id).ConfigureAwait(false) is { } run ? TypedResults.Ok(Debrief(fleets, run, judgements.Find(id), live.Live(id)?.StepIndex ?? 0)) : Problems.NoRun(id)).WithName("GetDebrief").WithHeavyWork();
 
-        api.MapGet("/runs/{id}/file", Results<FileContentHttpResult, ProblemHttpResult> (string id, RunStore store) =>
+        api.MapGet("/runs/{id}/file", Results<FileContentHttpResult, ProblemHttpResult> (string id, bool? data, RunStore store, FleetArchive fleets) =>
         {
             if (store.Find(id) is not { } run)
             {
@@ -76,11 +79,11 @@ internal static class RunEndpoints
             }
 
             using var text = new StringWriter(CultureInfo.InvariantCulture);
-            RunFile.Write(text, run.Log);
+            RunFile.Write(text, run.Log with { Header = Shown(run), Data = data is true ? fleets.Of(run.Log.Header)?.VersionFor(run.Log.Header.Aircraft, run.Log.Header.Place) : null });
             return TypedResults.File(System.Text.Encoding.UTF8.GetBytes(text.ToString()), "application/x-ndjson", $"run-{run.Id}.ndjson");
         }).WithName("GetRunFile");
 
-        api.MapPost("/runs/import", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (HttpRequest request, Fleet fleet, RunStore store) =>
+        api.MapPost("/runs/import", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (HttpRequest request, FleetArchive fleets, RunStore store) =>
         {
             if (MediaTypeHeaderValue.TryParse(request.ContentType, out var type) is false || !RunFileTypes.Contains(type!.MediaType.ToString(), StringComparer.OrdinalIgnoreCase))
             {
@@ -94,13 +97,21 @@ internal static class RunEndpoints
                 var text = await body.ReadToEndAsync(request.HttpContext.RequestAborted).ConfigureAwait(false);
                 using var reader = new StringReader(text);
                 var run = RunFile.Read(reader);
-                var rehearsal = Rehearsal.Replay(fleet, run);
-                var id = await store.CreateAsync(run, DateTimeOffset.UtcNow, summary: run.Ended ? RunSummary.Of(rehearsal) : null).ConfigureAwait(false);
+                // With the data that it carries, or those of its digest where they are kept here; else with today's, which it is then said to rest on.
+                var fleet = run.Data?.Load() ?? fleets.Of(run.Header);
+                var rehearsal = Rehearsal.Replay(fleet ?? fleets.Today, run);
+                var header = rehearsal.AsFlown with { Physics = run.Header.Physics ?? Physics.Version };
+                var outcome = run.Ended ? RunOutcome.Of(rehearsal) : null;
+                var id = await store.CreateAsync(run with { Header = header }, DateTimeOffset.UtcNow, outcome: outcome, data: rehearsal.Data).ConfigureAwait(false);
                 return TypedResults.Created($"/api/runs/{id}", new CreatedRun(id));
             }
             catch (RunFileException e)
             {
                 return Problems.Bad(e.Field, $"line {e.Line}: {e.Problem}");
+            }
+            catch (DataFaultException e)
+            {
+                return Problems.Bad("data", $"the data that the run carries are not sound: {e.Message}");
             }
         }).WithName("ImportRun").WithHeavyWork();
 
@@ -124,11 +135,21 @@ internal static class RunEndpoints
         }).WithName("ForkRun");
     }
 
-    private static DebriefView Debrief(Fleet fleet, StoredRun run, long liveStep)
+    // What was drawn stays hidden until the run has ended; a run that goes on draws it again.
+    private static RunHeader Shown(StoredRun run) => run.Ended ? run.Log.Header : run.Log.Header with { Drawn = null };
+
+    private static string? Recomputed(RunHeader header, StoredJudgement? judged, bool known, string digest) =>
+        !known ? "The data that it was flown with are not here, or no longer understood: the curves are computed with today's."
+        : header.Physics is { } physics && physics != Physics.Version ? $"It was flown with version {physics} of the physics, and the curves are computed with version {Physics.Version}."
+        : judged is not null && judged.Physics == Physics.Version && judged.Digest != digest ? "The curves are computed anew, by another build or processor: the last digits differ."
+        : null;
+
+    private static DebriefView Debrief(FleetArchive fleets, StoredRun run, StoredJudgement? judged, long liveStep)
     {
+        var known = fleets.Of(run.Log.Header);
         List<TraceColumn>? columns = null;
         var damage = new List<RunFileException>();
-        var rehearsal = Rehearsal.Replay(fleet, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep), m =>
+        var rehearsal = Rehearsal.Replay(known ?? fleets.Today, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep), m =>
         {
             columns ??= [.. m.Aircraft.Gauges.Select(g => g.Signal).Concat(m.Aircraft.Engines.Select(e => $"{e.Id}.egt-true")).Distinct()
                 .Select(n => new TraceColumn(m.Signals.Find(n)!))];
@@ -138,16 +159,19 @@ internal static class RunEndpoints
             }
         }, damage);
         var tracker = rehearsal.Tracker;
-        var judgement = rehearsal.Judge.Conclude();
+        var summary = RunSummary.Of(rehearsal);
+        var judgement = judged?.Judgement ?? rehearsal.Judge.Conclude();
+        double FirstDone(TrackedStep step) => judged?.Milestones.GetValueOrDefault(step.Id, step.FirstDone) ?? step.FirstDone;
         var words = new SignalWords(rehearsal.Machine);
         var named = (columns ?? []).Select(c => c.Name).Concat(judgement.Findings.Select(f => f.Evidence?.Signal).OfType<string>());
         // What is no reading is the time that the answer to a fault took.
         string LabelOf(string name) => rehearsal.Machine.Signals.Find(name) is null ? "Time to the answer" : words.LabelOf(name);
-        return new DebriefView(run.Id, run.Log.Header, tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
-            [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(s.FirstDone, 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],
+        return new DebriefView(run.Id, Shown(run), tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
+            [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(FirstDone(s), 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
             new TraceView(1 / (TraceEverySteps * Steps.Seconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c)),
-            RunSummary.Of(rehearsal), named.Distinct().ToDictionary(n => n, LabelOf),
-            damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage);
+            summary, named.Distinct().ToDictionary(n => n, LabelOf),
+            damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage,
+            Recomputed(run.Log.Header, judged, known is not null, summary.Digest));
     }
 }

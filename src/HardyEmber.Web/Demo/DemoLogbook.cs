@@ -19,8 +19,8 @@ internal static class DemoLogbook
 
         foreach (var flight in DemoFolder.Load(DemoFolder.Find()).Flights)
         {
-            var (log, summary) = flight.Fly(fleet);
-            _ = await store.CreateAsync(log, now.AddDays(-flight.DaysAgo), summary: summary).ConfigureAwait(false);
+            var (log, flown) = flight.Fly(fleet);
+            _ = await store.CreateAsync(log with { Header = flown.AsFlown }, now.AddDays(-flight.DaysAgo), outcome: RunOutcome.Of(flown), data: flown.Data).ConfigureAwait(false);
         }
     }
 }

@@ -221,7 +221,7 @@ public sealed class LiveRun
         _rehearsal.Apply(command);
         try
         {
-            await _writer.EndAsync(Id, _seq, command, RunSummary.Of(_rehearsal)).ConfigureAwait(false);
+            await _writer.EndAsync(Id, _seq, command, RunOutcome.Of(_rehearsal)).ConfigureAwait(false);
         }
         catch
         {

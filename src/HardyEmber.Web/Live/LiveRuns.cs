@@ -1,10 +1,9 @@
-using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 
 namespace HardyEmber.Web.Live;
 
 /// <summary>All live runs: opens them from the store, drives them at 20 Hz, puts away those that nobody is in.</summary>
-public sealed partial class LiveRuns(Fleet fleet, RunStore store, StoreWriter writer, TimeProvider time, ILogger<LiveRuns> log) : BackgroundService
+public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreWriter writer, TimeProvider time, ILogger<LiveRuns> log) : BackgroundService
 {
     public static readonly TimeSpan Tick = TimeSpan.FromMilliseconds(50);
     private static readonly TimeSpan KeepEmpty = TimeSpan.FromSeconds(60);
@@ -22,7 +21,7 @@ public sealed partial class LiveRuns(Fleet fleet, RunStore store, StoreWriter wr
         {
             if (!_runs.TryGetValue(id, out opening))
             {
-                _runs[id] = opening = Task.Run(() => store.Find(id) is { } stored ? new LiveRun(fleet, stored, writer, time) : null);
+                _runs[id] = opening = Task.Run(() => store.Find(id) is { } stored ? new LiveRun(fleets.Of(stored.Log.Header) ?? fleets.Today, stored, writer, time) : null);
             }
         }
 

@@ -153,6 +153,6 @@ internal sealed class Published
 
     /// <summary>The whole, for a page that joins or has missed something.</summary>
     public Snapshot Whole(string id, string? parent, HistoryView history, bool fresh, Role role) =>
-        new(id, _run.Machine.Header with { Faults = [], Surprises = 0 }, _run.Tracker.Definition.Title, Views.Of(_run.Tracker),
+        new(id, _run.Machine.Header with { Faults = [], Surprises = 0, Drawn = null }, _run.Tracker.Definition.Title, Views.Of(_run.Tracker),
             [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunHeader.MaxSeconds);
 }

@@ -67,7 +67,7 @@ const post = <T,>(path: string, body: unknown, signal?: AbortSignal) =>
 export const api = {
   login: (token: string) => post<undefined>("/login", { token }),
   fleet: () => ask<Schemas["FleetView"]>("/fleet"),
-  aircraft: (id: string) => ask<Panel>(`/aircraft/${encodeURIComponent(id)}`),
+  aircraft: (id: string, data?: string | null) => ask<Panel>(`/aircraft/${encodeURIComponent(id)}${data ? `?data=${encodeURIComponent(data)}` : ""}`),
   preview: (header: RunHeader) => post<Schemas["PreviewView"]>("/preview", header),
   forecast: (header: RunHeader, signal?: AbortSignal) => post<Schemas["ForecastView"]>("/forecast", header, signal),
   startOutlook: (header: RunHeader, signal?: AbortSignal) => post<StartOutlook>("/start-outlook", header, signal),

@@ -471,6 +471,8 @@ export interface components {
             };
             /** @description What of the stored log cannot be read; null where all can. */
             damage: null | string;
+            /** @description Why the curves may not be those that were flown; null where they are. The verdict is always the one that was given. */
+            recomputed: null | string;
         };
         /** @description What would go dark. */
         Drop: {
@@ -950,6 +952,15 @@ export interface components {
              * @description How many faults are drawn from the seed besides those named; nobody is told which.
              */
             surprises?: number;
+            /** @description Where there are surprises: what was drawn when the run was made. Where nothing is said it is drawn when the run is flown. */
+            drawn?: null | components["schemas"]["RunFault"][];
+            /** @description Digest of the data that it was flown with, see `DataVersion`; where nothing is said, today's. */
+            data?: null | string;
+            /**
+             * Format: int32
+             * @description Version of the physics that it was flown with.
+             */
+            physics?: null | number;
             flight?: null | components["schemas"]["RunFlight"];
             /** @description Callsign of whoever flies it. */
             pilot?: string;
@@ -1098,6 +1109,27 @@ export interface components {
                  * @description How many faults are drawn from the seed besides those named; nobody is told which.
                  */
                 surprises?: number;
+                /** @description Where there are surprises: what was drawn when the run was made. Where nothing is said it is drawn when the run is flown. */
+                drawn?: null | {
+                    code: string;
+                    engine?: null | string;
+                    /**
+                     * Format: double
+                     * @description Onset, seconds into the run.
+                     * @default 0
+                     */
+                    at: number;
+                    /** Format: double */
+                    level?: null | number;
+                    item?: null | string;
+                }[];
+                /** @description Digest of the data that it was flown with, see `DataVersion`; where nothing is said, today's. */
+                data?: null | string;
+                /**
+                 * Format: int32
+                 * @description Version of the physics that it was flown with.
+                 */
+                physics?: null | number;
                 flight?: {
                     /** Format: double */
                     heightFt: number;
@@ -1543,7 +1575,9 @@ export interface operations {
     };
     GetAircraft: {
         parameters: {
-            query?: never;
+            query?: {
+                data?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -1707,7 +1741,9 @@ export interface operations {
     };
     GetRunFile: {
         parameters: {
-            query?: never;
+            query?: {
+                data?: boolean;
+            };
             header?: never;
             path: {
                 id: string;

@@ -67,6 +67,11 @@ function Body({ d }: { d: Debrief }) {
               ▲ This run is damaged: {d.damage}.
             </p>
           )}
+          {d.recomputed && (
+            <p role="note" className="mt-2 text-sm text-pale">
+              The verdict is the one that was given. {d.recomputed}
+            </p>
+          )}
           <div className="mt-3 flex flex-wrap gap-2">
             {!d.ended && !d.damage && (
               <Button look="primary" onClick={() => navigate(`/run/${d.id}`)}>
@@ -75,6 +80,9 @@ function Body({ d }: { d: Debrief }) {
             )}
             <a className="rounded border border-line bg-raised px-3 py-1.5 text-sm hover:bg-high" href={`/api/runs/${d.id}/file`} download>
               Export the run
+            </a>
+            <a className="rounded border border-line bg-raised px-3 py-1.5 text-sm hover:bg-high" href={`/api/runs/${d.id}/file?data=true`} download>
+              Export with its data
             </a>
             {at !== null && <Button onClick={() => void fork(Math.min(at, d.seconds))}>Fly on from {clock(at)}</Button>}
           </div>

@@ -26,8 +26,9 @@ function OpenRun({ id, role }: { id: string; role: Role }) {
     };
   }, [connection]);
   const link = useSyncExternalStore(connection.onState, () => connection.state.link);
-  const aircraft = connection.snapshot?.header.aircraft;
-  const panel = useQuery({ queryKey: ["aircraft", aircraft], queryFn: () => api.aircraft(aircraft!), enabled: !!aircraft, staleTime: Infinity });
+  // A run that began with earlier data keeps the controls of that time.
+  const { aircraft, data } = connection.snapshot?.header ?? {};
+  const panel = useQuery({ queryKey: ["aircraft", aircraft, data], queryFn: () => api.aircraft(aircraft!, data), enabled: !!aircraft, staleTime: Infinity });
 
   if (link === "gone" || panel.error) {
     return (

@@ -1,0 +1,47 @@
+using System.Collections.Concurrent;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Runs;
+
+namespace HardyEmber.Store;
+
+/// <summary>Today's fleet, and those of earlier data that stored runs were flown with.</summary>
+public sealed class FleetArchive(Fleet today, DataStore store)
+{
+    /// <summary>Read versions kept in memory; each takes about a megabyte.</summary>
+    private const int MostKept = 12;
+    private readonly ConcurrentDictionary<string, Lazy<Fleet?>> _read = new();
+
+    public Fleet Today => today;
+
+    /// <summary>The fleet that a run was flown with; today's where its header says nothing.</summary>
+    /// <returns>Null where its data are not kept, or can no longer be read by this version of the program.</returns>
+    public Fleet? Of(RunHeader header)
+    {
+        ArgumentNullException.ThrowIfNull(header);
+        return header.Data is not { } digest || today.VersionFor(header.Aircraft, header.Place).Digest == digest ? today : Of(digest);
+    }
+
+    /// <summary>The fleet of an earlier version of the data.</summary>
+    /// <inheritdoc cref="Of(RunHeader)"/>
+    public Fleet? Of(string digest)
+    {
+        if (_read.Count >= MostKept && !_read.ContainsKey(digest))
+        {
+            _read.Clear();
+        }
+
+        return _read.GetOrAdd(digest, d => new Lazy<Fleet?>(() => Read(d))).Value;
+    }
+
+    private Fleet? Read(string digest)
+    {
+        try
+        {
+            return store.Find(digest)?.Load();
+        }
+        catch (DataFaultException)
+        {
+            return null;
+        }
+    }
+}
