@@ -223,6 +223,15 @@ public sealed record LampDefinition
 public sealed record EngineSideDefinition(string Id, string Label, string Throttle, string FuelOn, string StarterValve, string Igniter,
     string GeneratorSwitch, string IgniterBus)
 {
+    /// <summary>The throttle's positions that cut fuel off and that ask for idle.</summary>
+    public required string CutOff { get; init; }
+
+    /// <inheritdoc cref="CutOff"/>
+    public required string Idle { get; init; }
+
+    /// <summary>Where it sits across the aircraft, −1 far left to 1 far right: whence it is heard.</summary>
+    public double Lateral { get; init; }
+
     /// <summary>Its type, where it is another than the aircraft's common one.</summary>
     public string? Type { get; init; }
 
@@ -252,8 +261,23 @@ public sealed record AuxiliaryUnitDefinition
     public required double SettleC { get; init; }
     public required double PeakC { get; init; }
 
-    /// <summary>Gas temperature above which it is too hot; 60 °C further it stops itself.</summary>
+    /// <summary>Gas temperature above which it is too hot.</summary>
     public required double LimitC { get; init; }
+
+    /// <summary>Gas temperature above which it stops itself.</summary>
+    public required double TripC { get; init; }
+
+    /// <summary>Speed from which it can light.</summary>
+    public required double LightsAtPct { get; init; }
+
+    /// <summary>Speed at which its starter lets go.</summary>
+    public required double StarterOutPct { get; init; }
+
+    /// <summary>Speed above which it stops itself.</summary>
+    public required double OverspeedPct { get; init; }
+
+    /// <summary>Share of its air that cabin and cooling take.</summary>
+    public required double CabinShare { get; init; }
 
     /// <summary>What full air and generator load add to the settled temperature, °C.</summary>
     public double LoadC { get; init; } = 60;
@@ -267,6 +291,9 @@ public sealed record AuxiliaryUnitDefinition
 
     /// <summary>Electric start: what the starter draws at standstill, W, falling with speed.</summary>
     public double StarterW { get; init; }
+
+    /// <summary>Voltage at which that starter gives its full torque, V.</summary>
+    public double StarterV { get; init; }
 
     public required DutyDefinition Duty { get; init; }
     public required string Bus { get; init; }
@@ -321,9 +348,10 @@ public sealed record BleedValveDefinition(string Id, string Label, string Open, 
 
 /// <param name="Fire">Condition that fires each bottle, one a bottle.</param>
 /// <param name="Seconds">How long a bottle drives the starter.</param>
+/// <param name="SpoolS">How quickly its turbine follows, s.</param>
 /// <param name="FadeShare">What of its pressure is gone at the end of that time.</param>
 /// <param name="StopWhen">Condition under which the starter shuts itself off.</param>
-public sealed record BottlesDefinition(IReadOnlyList<string> Fire, double Seconds, double FadeShare, string StopWhen, string? Needs = null);
+public sealed record BottlesDefinition(IReadOnlyList<string> Fire, double Seconds, double FadeShare, double SpoolS, string StopWhen, string? Needs = null);
 
 /// <summary>Loops of wire through the zones. Their tests are tasks; here is what a short does.</summary>
 /// <param name="Loops">Names of the loops.</param>
@@ -364,11 +392,18 @@ public sealed record InertialDefinition
     public required double GoodQuality { get; init; }
 }
 
-public sealed record CoolingDefinition(string On, double TripC, double RiseC, double TimeConstantS);
+/// <param name="On">Condition: its switch is on.</param>
+/// <param name="TripC">Hotter, its boxes trip.</param>
+/// <param name="RiseC">How much warmer than the air it becomes with all boxes on and no cooling.</param>
+/// <param name="TimeConstantS">How it follows, first order.</param>
+/// <param name="CooledShare">Cooled, it follows so much quicker.</param>
+/// <param name="BackC">A tripped bay comes back so much cooler: not at the first dip.</param>
+public sealed record CoolingDefinition(string On, double TripC, double RiseC, double TimeConstantS, double CooledShare, double BackC);
 
 /// <param name="GlideEasKt">Speed of best glide.</param>
+/// <param name="MaxLoadFactor">The hardest pull, g.</param>
 /// <param name="Positions">Where the controls stand in flight, where that differs from a cold jet.</param>
-public sealed record FlightDefinition(double GlideEasKt, double GlideRatio, double DecisionHeightFt, double MassLb, double IdleThrustRatio, double MaxThrustRatio, string PitchControl,
+public sealed record FlightDefinition(double GlideEasKt, double GlideRatio, double MaxLoadFactor, double DecisionHeightFt, double MassLb, double IdleThrustRatio, double MaxThrustRatio, string PitchControl,
     IReadOnlyDictionary<string, string> Positions);
 
 /// <summary>Tables for the card.</summary>

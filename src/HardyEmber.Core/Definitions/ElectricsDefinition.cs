@@ -4,6 +4,9 @@ namespace HardyEmber.Core.Definitions;
 public sealed record ElectricsDefinition(IReadOnlyList<BusDefinition> Buses, IReadOnlyList<LoadDefinition> Loads)
 {
     public BatteryDefinition? Battery { get; init; }
+
+    /// <summary>What is let through to the buses, and when what fell out comes back.</summary>
+    public required GuardDefinition Guard { get; init; }
     public IReadOnlyList<SourceDefinition> Sources { get; init; } = [];
     public IReadOnlyList<InverterDefinition> Inverters { get; init; } = [];
 }
@@ -14,10 +17,16 @@ public sealed record ElectricsDefinition(IReadOnlyList<BusDefinition> Buses, IRe
 /// <param name="AttemptS">How long one start attempt draws it, seconds.</param>
 public sealed record BatteryDefinition(double NominalV, double CapacityAh, double ResistanceOhm, double ChargeLimitA, double DropOutV, double AttemptW, double AttemptS);
 
+/// <param name="LowestPerUnit">Lowest voltage of a source or generator that is let through, as a share of what it should be.</param>
+/// <param name="HighestPerUnit">The highest.</param>
+/// <param name="ReturnV">What fell out for low volts comes back so much above that mark, V.</param>
+public sealed record GuardDefinition(double LowestPerUnit, double HighestPerUnit, double ReturnV);
+
 /// <summary>A source outside the aircraft, such as a ground cart.</summary>
-/// <param name="Volts">Its voltage, regulated, at no load; it sags by 4 % at rated power.</param>
+/// <param name="Volts">Its voltage, regulated, at no load.</param>
+/// <param name="SagPerUnit">How far it sags at rated power, as a share of that.</param>
 /// <param name="Present">Condition: it is plugged in and runs.</param>
-public sealed record SourceDefinition(string Id, string Label, double Volts, double RatedW, string Present);
+public sealed record SourceDefinition(string Id, string Label, double Volts, double RatedW, double SagPerUnit, string Present);
 
 /// <summary>Makes alternating from direct current.</summary>
 /// <param name="Bus">The bus it draws from.</param>

@@ -20,6 +20,8 @@ public sealed record EngineDefinition
     public required double FuelOnMaxN2Pct { get; init; }
     public required IReadOnlyDictionary<string, double> FuelOnN2Pct { get; init; }
 
+    /// <summary>What the advisor and the start cards go by.</summary>
+    public required AdviceDefinition Advice { get; init; }
     public required StarterDefinition Starter { get; init; }
     public required DragDefinition Drag { get; init; }
     public required FuelDefinition Fuel { get; init; }
@@ -36,6 +38,21 @@ public sealed record EngineDefinition
     /// <summary>Core speed that each throttle position asks of the governor, by position name.</summary>
     public required IReadOnlyDictionary<string, double> ThrottleN2Pct { get; init; }
 }
+
+/// <param name="NearLimitC">So near to the start limit it says "be ready".</param>
+/// <param name="LateWet">Unburnt fuel, in idle flow seconds, from which the light is late.</param>
+/// <param name="Wet">The same, from which the core is too wet to go on.</param>
+/// <param name="WetAgain">Wetter than this it is given no fuel again; the fuel steps of the procedures wait for 0.2 to 0.4.</param>
+/// <param name="HotAgainC">Hotter than this it is given no fuel again; the fuel steps of the procedures wait for 200 to 250 °C.</param>
+/// <param name="SlowAfterS">Standing still so long below idle it is slow.</param>
+/// <param name="HungAfterS">And so long it hangs.</param>
+/// <param name="StuckPctPerS">Less acceleration than this is standing still.</param>
+/// <param name="OilSoonPct">So far below the mark for oil pressure it is due.</param>
+/// <param name="FanFromN2Pct">From this core speed the fan must be seen to turn.</param>
+/// <param name="IdleBandPct">So far below idle it counts as idle.</param>
+/// <param name="StarterLatePct">So far above its cut-out the starter is late to let go.</param>
+public sealed record AdviceDefinition(double NearLimitC, double LateWet, double Wet, double WetAgain, double HotAgainC, double SlowAfterS, double HungAfterS, double StuckPctPerS,
+    double OilSoonPct, double FanFromN2Pct, double IdleBandPct, double StarterLatePct);
 
 /// <param name="AccelPctPerS">Acceleration at standstill with full duct pressure.</param>
 /// <param name="ZeroTorqueN2Pct">Speed at which the starter's torque has fallen to nothing.</param>

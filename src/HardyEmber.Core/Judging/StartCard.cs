@@ -37,7 +37,6 @@ public sealed record StartCard(string Engine, int Attempt, StartOutcome Outcome,
 /// <summary>Fills a <see cref="StartCard"/> for every attempt of a run; it looks five times a second, with the judge.</summary>
 public sealed class StartRecorder
 {
-    private const double IdleBandPct = 1.5;
     private readonly Machine _machine;
     private readonly Recorded[] _engines;
     private readonly List<StartCard> _cards = [];
@@ -83,7 +82,7 @@ public sealed class StartRecorder
             // Cranking on after a cut blows the core out and belongs to no attempt, until fuel is given again.
             var begins = cranked && !e.Cranked || fuel && (cranked || _machine.Header.Flight is not null);
             e.Cranked = cranked;
-            if (!e.Open && begins && v[e.Lit] < 0.5 && v[e.N2] < e.Limits.IdleN2Pct - 2 * IdleBandPct)
+            if (!e.Open && begins && v[e.Lit] < 0.5 && v[e.N2] < e.Limits.IdleN2Pct - 2 * e.Limits.Advice.IdleBandPct)
             {
                 Begin(e, v, t);
             }
@@ -131,7 +130,7 @@ public sealed class StartRecorder
             e.CutAt = t;
         }
 
-        var outcome = fuel && v[e.N2] > e.Limits.IdleN2Pct - IdleBandPct ? StartOutcome.Idle
+        var outcome = fuel && v[e.N2] > e.Limits.IdleN2Pct - e.Limits.Advice.IdleBandPct ? StartOutcome.Idle
             : e.HadFuel && !fuel ? StartOutcome.CutOff
             : !e.HadFuel && v[e.Valve] < 0.5 && !fuel ? StartOutcome.Motored
             : StartOutcome.Open;

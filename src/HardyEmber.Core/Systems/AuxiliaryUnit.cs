@@ -14,16 +14,9 @@ public sealed class AuxiliaryUnit : MachineSystem, IMover
     public const string GivesAirSignal = "aux.gives-air";
 
     private const double GovernorGain = 0.8;
-    private const double LightsAtPct = 12;
-    private const double StarterOutPct = 55;
-    private const double TripMarginC = 60;
-    private const double OverspeedPct = 107;
     private const double LateFactor = 1.35;
     private const double LongestStepS = 0.2;
     private const double NearLimitC = 40;
-
-    /// <summary>Share of its air that cabin and cooling take.</summary>
-    private const double CabinShare = 0.4;
     private readonly AuxiliaryUnitDefinition _d;
     private readonly Switch _run, _needs, _stop, _generator;
     private readonly MachineContext _context;
@@ -71,8 +64,13 @@ public sealed class AuxiliaryUnit : MachineSystem, IMover
 
         if (_d.StarterW > 0)
         {
+            if (context.Explains && _d.StarterV <= 0)
+            {
+                context.Wrong("auxiliaryUnit.starterV", "an electric starter needs the voltage at which it gives its full torque");
+            }
+
             _starter = context.AddLoad("auxiliary-starter", $"{_d.Label} starter", _d.Bus, _d.StarterW,
-                context.Switch(FormattableString.Invariant($"aux.running and aux.n < {StarterOutPct}"), "auxiliaryUnit.starterW"));
+                context.Switch(FormattableString.Invariant($"aux.running and aux.n < {_d.StarterOutPct}"), "auxiliaryUnit.starterW"));
         }
 
         if (context.Explains)
@@ -141,7 +139,7 @@ public sealed class AuxiliaryUnit : MachineSystem, IMover
             }
         }
 
-        return _v[_cabin] > 0.5 ? CabinShare : 0;
+        return _v[_cabin] > 0.5 ? _d.CabinShare : 0;
     }
 
     public override void Logic()
@@ -232,7 +230,7 @@ public sealed class AuxiliaryUnit : MachineSystem, IMover
         if (_sheared)
         {
             _speed += dt * 9;
-            if (_speed > OverspeedPct)
+            if (_speed > _d.OverspeedPct)
             {
                 Stop(forSafety: true);
             }
@@ -242,9 +240,9 @@ public sealed class AuxiliaryUnit : MachineSystem, IMover
 
         var lit = _f[_fIgniter] > 0.5;
         var power = _f[_fPower];
-        var electric = _starter is not null && _speed < StarterOutPct;
+        var electric = _starter is not null && _speed < _d.StarterOutPct;
         // An electric starter's torque goes with the square of its voltage.
-        var starter = electric ? Math.Pow(Math.Clamp(_v[_starterBus] / 24, 0, 1.1), 2) : 1;
+        var starter = electric ? Math.Pow(Math.Clamp(_v[_starterBus] / _d.StarterV, 0, 1.1), 2) : 1;
         var accel = Math.Min(_accelPctPerS * power * starter, (100 - _speed) * GovernorGain);
         if (!lit)
         {
@@ -260,12 +258,12 @@ public sealed class AuxiliaryUnit : MachineSystem, IMover
 
     private void Burn(double dt)
     {
-        var lit = _f[_fIgniter] > 0.5 && _speed > LightsAtPct;
+        var lit = _f[_fIgniter] > 0.5 && _speed > _d.LightsAtPct;
         var load = _d.LoadC * (0.7 * AirTaken() + (GeneratorOnline ? 0.3 : 0));
         var target = !lit ? _ambientC + 12 : (_speed < 88 ? _d.PeakC / Math.Max(0.85, _f[_fPower]) : _d.SettleC + load) * _f[_fHeat];
         _gasBehindC = Math.Abs(target - _gasC);
         _gasC += dt / 2.2 * (target - _gasC);
-        if (_gasC > _d.LimitC + TripMarginC)
+        if (_gasC > _d.TripC)
         {
             Stop(forSafety: true);
         }
@@ -277,7 +275,7 @@ public sealed class AuxiliaryUnit : MachineSystem, IMover
         if (_starter is not null)
         {
             _context.Disturbed |= _starter.Powered;
-            _starter.Watts = _d.StarterW * Math.Clamp(1 - _speed / (StarterOutPct + 20), 0.2, 1);
+            _starter.Watts = _d.StarterW * Math.Clamp(1 - _speed / (_d.StarterOutPct + 20), 0.2, 1);
         }
 
         Rest(dt);

@@ -9,12 +9,6 @@ namespace HardyEmber.Core.Systems;
 /// </summary>
 public sealed class Cooling : MachineSystem
 {
-    /// <summary>Cooled, it follows so much quicker.</summary>
-    private const double CooledShare = 0.4;
-
-    /// <summary>A tripped bay comes back so much cooler, °C: not at the first dip.</summary>
-    private const double BackC = 10;
-
     private readonly CoolingDefinition _cooling;
     private readonly Switch _on;
     private readonly double _ambientC, _mostW;
@@ -51,13 +45,13 @@ public sealed class Cooling : MachineSystem
         PaceS = Drifting;
         var cooled = _on.On && _v[_air] > 0.5;
         var target = cooled ? Math.Clamp(_ambientC, 5, 30) : _ambientC + _cooling.RiseC * (_mostW > 0 ? _v[_heat] / _mostW : 0);
-        _cabinetC += dt / (_cooling.TimeConstantS * (cooled ? CooledShare : 1)) * (target - _cabinetC);
+        _cabinetC += dt / (_cooling.TimeConstantS * (cooled ? _cooling.CooledShare : 1)) * (target - _cabinetC);
         (_v[_temperature], _v[_cooled]) = (_cabinetC, cooled ? 1 : 0);
         if (_cabinetC > _cooling.TripC)
         {
             _v[_tripped] = 1;
         }
-        else if (_cabinetC < _cooling.TripC - BackC)
+        else if (_cabinetC < _cooling.TripC - _cooling.BackC)
         {
             _v[_tripped] = 0;
         }

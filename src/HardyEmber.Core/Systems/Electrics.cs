@@ -9,12 +9,9 @@ namespace HardyEmber.Core.Systems;
 /// </summary>
 public sealed class Electrics : MachineSystem
 {
-    private const double LowestPerUnit = 0.82;
-    private const double HighestPerUnit = 1.12;
-    private const double SagAtRated = 0.04;
-    private const double StarvedHysteresisV = 1.5;
     private const double NoticedV = 0.01;
     private readonly MachineContext _context;
+    private readonly GuardDefinition _guard;
     private readonly Battery? _battery;
     private readonly BusState[] _buses;
     private readonly SourceState[] _sources;
@@ -78,6 +75,7 @@ public sealed class Electrics : MachineSystem
     {
         _context = context;
         var d = context.Aircraft.Electrics;
+        _guard = d.Guard;
         _battery = d.Battery is { } battery ? new Battery(context, battery) : null;
         var s = context.Signals;
         _sources = [.. d.Sources.Select(x => new SourceState(x, context.Switch(x.Present, $"electrics.sources.{x.Id}.present"),
@@ -135,7 +133,7 @@ public sealed class Electrics : MachineSystem
         foreach (var inverter in _inverters)
         {
             var d = inverter.Definition;
-            var enough = FormattableString.Invariant($"bus.{d.Bus} >= {d.CutOutV + StarvedHysteresisV} or inverter.{d.Id} and bus.{d.Bus} >= {d.CutOutV}");
+            var enough = FormattableString.Invariant($"bus.{d.Bus} >= {d.CutOutV + _guard.ReturnV} or inverter.{d.Id} and bus.{d.Bus} >= {d.CutOutV}");
             context.Gate($"inverter.{d.Id}", GateKind.Is, $"electrics.inverters.{d.Id}", $"{d.Label}: output", Term.All(inverter.When, Term.Fact($"bus.{d.Bus}.live"), Term.Fact(enough)));
         }
 
@@ -193,11 +191,11 @@ public sealed class Electrics : MachineSystem
     {
         foreach (var source in _sources)
         {
-            var perUnit = _f[source.Fault] * (1 - SagAtRated * source.DemandW / source.Definition.RatedW);
+            var perUnit = _f[source.Fault] * (1 - source.Definition.SagPerUnit * source.DemandW / source.Definition.RatedW);
             var present = source.Present.On && _f[source.Drop] > 0.5;
             _v[source.Volts] = present ? source.Definition.Volts * perUnit : 0;
             // The guard of the socket lets only a right voltage through.
-            Write(source.Good, present && perUnit is >= LowestPerUnit and <= HighestPerUnit);
+            Write(source.Good, present && perUnit >= _guard.LowestPerUnit && perUnit <= _guard.HighestPerUnit);
         }
 
         var wantsBattery = false;
@@ -276,7 +274,7 @@ public sealed class Electrics : MachineSystem
                 if (inverter.Bus == i)
                 {
                     // One that has cut out comes back a little higher: its own load would pull the bus down again at once.
-                    var enough = _v[bus.Volts] >= inverter.Definition.CutOutV + (inverter.Starved ? StarvedHysteresisV : 0);
+                    var enough = _v[bus.Volts] >= inverter.Definition.CutOutV + (inverter.Starved ? _guard.ReturnV : 0);
                     inverter.Starved = bus.Fed && inverter.When.On && !enough;
                     _v[inverter.On] = bus.Fed && inverter.When.On && enough && _f[inverter.Fault] > 0.5 ? 1 : 0;
                 }
@@ -314,7 +312,7 @@ public sealed class Electrics : MachineSystem
 
         foreach (var (load, bus) in _loads)
         {
-            load.Starved = load.MinV > 0 && _v[bus.Volts] > 0 && _v[bus.Volts] < load.MinV + (load.Starved ? StarvedHysteresisV : 0);
+            load.Starved = load.MinV > 0 && _v[bus.Volts] > 0 && _v[bus.Volts] < load.MinV + (load.Starved ? _guard.ReturnV : 0);
             load.Powered = bus.Fed && load.Wanted.On && !load.Starved;
             bus.DemandW += load.Powered ? load.Watts : 0;
         }

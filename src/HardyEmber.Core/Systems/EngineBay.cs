@@ -1,4 +1,5 @@
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
@@ -6,9 +7,6 @@ namespace HardyEmber.Core.Systems;
 /// <summary>One engine in the aircraft: its controls, faults and generator on the input side, its signals on the output side.</summary>
 public sealed class EngineBay : MachineSystem, IMover
 {
-    private const double StuckPctPerS = 0.15;
-    private const double HungAfterS = 8;
-    private const double LatePct = 4;
     private const double LongDryS = 999;
 
     /// <summary>Somebody may wait for it to cool and drain: it is looked at more often than what only drifts.</summary>
@@ -21,6 +19,7 @@ public sealed class EngineBay : MachineSystem, IMover
     private readonly MachineContext _context;
     private readonly EngineDefinition _d;
     private readonly EngineSideDefinition _side;
+    private readonly GuardDefinition _guard;
     private readonly Load? _electric;
     private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC, _cutoutN2, _lateN2;
     private double[] _v = [], _f = [];
@@ -31,7 +30,7 @@ public sealed class EngineBay : MachineSystem, IMover
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
         var d = _d = context.Aircraft.EngineOf(side);
-        (_context, _side) = (context, side);
+        (_context, _side, _guard) = (context, side, context.Aircraft.Electrics.Guard);
         Core = new Engine(d, context.Header.Conditions.OatC, context.Random($"engine-{side.Id}"));
         _fuelOn = context.Switch(side.FuelOn, $"engines.{side.Id}.fuelOn");
         _starter = context.Switch(side.StarterValve, $"engines.{side.Id}.starterValve");
@@ -41,6 +40,11 @@ public sealed class EngineBay : MachineSystem, IMover
         var s = context.Signals;
         var throttle = s.Find(side.Throttle) ?? throw new FormatException($"engines.{side.Id}.throttle: there is no control \"{side.Throttle}\"");
         _throttle = throttle.Index;
+        if (context.Explains && new[] { side.CutOff, side.Idle }.FirstOrDefault(p => throttle.PositionOf(p) < 0) is { } missing)
+        {
+            context.Wrong($"engines.{side.Id}.throttle", $"\"{side.Throttle}\" has no position \"{missing}\"{Nearest.Hint(missing, throttle.Positions)}");
+        }
+
         _throttleN2 = [.. throttle.Positions.Select(p => d.ThrottleN2Pct.TryGetValue(p, out var n2) ? n2
             : throw new FormatException($"engine.throttleN2Pct: the throttle's position \"{p}\" is missing"))];
         var oat = context.Header.Conditions.OatC;
@@ -66,7 +70,7 @@ public sealed class EngineBay : MachineSystem, IMover
         _late = s.AddFlag($"{Id}.starter-late");
         _dropped = s.AddFlag($"{Id}.starter-dropped");
         _cutoutN2 = d.Starter.CutoutN2Pct;
-        _lateN2 = _cutoutN2 + Math.Min(LatePct, (d.IdleN2Pct - _cutoutN2) / 2); // where idle is near, it must still be seen
+        _lateN2 = _cutoutN2 + Math.Min(d.Advice.StarterLatePct, (d.IdleN2Pct - _cutoutN2) / 2); // where idle is near, it must still be seen
         _startLimitC = d.StartLimitC;
         _unitVolts = context.Faults.Add($"{Id}.generator-volts", 1);
         if (side.StarterBus is { } bus)
@@ -172,7 +176,7 @@ public sealed class EngineBay : MachineSystem, IMover
         if (!_lost)
         {
             // It flamed out with the throttle where it was: to cut off is the first act.
-            _v[_throttle] = Math.Max(0, _context.Signals.All[_throttle].PositionOf("idle"));
+            _v[_throttle] = _context.Signals.All[_throttle].PositionOf(_side.Idle);
         }
     }
 
@@ -194,7 +198,7 @@ public sealed class EngineBay : MachineSystem, IMover
         Take(ref Core.Faults.FuelTrim, _f[_fTrim]);
         Take(ref Core.Faults.OilPump, _f[_fOil]);
         Take(ref Core.Faults.InletBlockage, _f[_fBlock]);
-        var online = Core.GeneratorReady && _generator.On && _f[_fGen] > 0.5 && _f[_unitVolts] is > 0.82 and < 1.12;
+        var online = Core.GeneratorReady && _generator.On && _f[_fGen] > 0.5 && _f[_unitVolts] > _guard.LowestPerUnit && _f[_unitVolts] < _guard.HighestPerUnit;
         _context.Disturbed |= online != GeneratorOnline;
         GeneratorOnline = online;
         if (_starter.On && !StarterValveOpen && Core.N2Pct < 1 && (_rival < 0 || _v[_rival] < 0.5))
@@ -250,10 +254,10 @@ public sealed class EngineBay : MachineSystem, IMover
         _crankS = StarterValveOpen && Core.N2Pct < 2 ? _crankS + dt : 0;
         _v[_still] = _crankS > 5 ? 1 : 0;
         // Alight, below idle, and no longer accelerating.
-        var stands = Core.InStartCycle && dt > 0 && Math.Abs(Core.N2Pct - _n2Before) / dt < StuckPctPerS;
+        var stands = Core.InStartCycle && dt > 0 && Math.Abs(Core.N2Pct - _n2Before) / dt < _d.Advice.StuckPctPerS;
         _n2Before = Core.N2Pct;
         _v[_stuck] = stands ? _v[_stuck] + dt : 0;
-        _v[_hung] = _v[_stuck] > HungAfterS ? 1 : 0;
+        _v[_hung] = _v[_stuck] > _d.Advice.HungAfterS ? 1 : 0;
         _v[_late] = StarterValveOpen && Core.N2Pct > _lateN2 ? 1 : 0;
         _v[_hyd] = Core.HydraulicPsi;
         _v[_dry] = _fuelOn.On ? 0 : Math.Min(LongDryS, _v[_dry] + dt);

@@ -24,7 +24,6 @@ public sealed class FlightState : MachineSystem, IMover
 
     private const double RunningShare = 0.6;
     private const double G = 9.80665;
-    private const double MaxLoadFactor = 3;
     private const double MinLoadFactor = 0.2;
     private readonly FlightDefinition _d;
     private readonly double _elevationFt, _temperatureOffsetK;
@@ -116,7 +115,7 @@ public sealed class FlightState : MachineSystem, IMover
         var wanted = Math.Clamp(_v[_pitch], -60, 40) * Math.PI / 180;
         // The lift the wing can give bounds the pull: about 0.6 of the glide speed is the stall at 1 g.
         var ratio = Math.Max(_easKt, 20) / _d.GlideEasKt;
-        var lift = Math.Min(MaxLoadFactor, ratio * ratio / 0.36);
+        var lift = Math.Min(_d.MaxLoadFactor, ratio * ratio / 0.36);
         var rate = Math.Clamp((wanted - _gamma) * 0.9, -0.12, 0.12);
         var load = Math.Clamp(Math.Cos(_gamma) + rate * _speed / G, MinLoadFactor, lift);
         var turn = (load - Math.Cos(_gamma)) * G / Math.Max(_speed, 20);

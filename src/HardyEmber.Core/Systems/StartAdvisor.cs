@@ -18,19 +18,10 @@ public sealed record Advice(string Word, Urgency Urgency, string Text);
 /// </summary>
 public sealed class StartAdvisor : MachineSystem
 {
-    private const double NearLimitC = 20;
     private const double CoolingC = 2;
 
     /// <summary>How much of what might still come counts for "be ready".</summary>
     private const double HighShare = 0.1;
-    private const double LatePuddle = 0.55, WetPuddle = 1.1;
-    private const double SlowAfterS = 3;
-
-    /// <summary>Wetter or hotter than this it is given no fuel again: the fuel steps of the procedures wait for 0.2 to 0.4 and 200 to 250 °C.</summary>
-    private const double WetAgain = 0.25, HotAgainC = 220;
-    private const double OilSoonPct = 6;
-    private const double FanFromPct = 14;
-    private const double IdleBandPct = 1.5;
     private const double GaugeStillC = 0.02, GaugeStillS = 2.5;
 
     /// <summary>Everything that can be said; the place in the list is the value of the signal.</summary>
@@ -127,7 +118,7 @@ public sealed class StartAdvisor : MachineSystem
         for (var i = 0; i < _engines.Length; i++)
         {
             var e = _engines[i];
-            var starting = _v[e.Valve] > 0.5 || _v[e.Cycle] > 0.5 || _v[e.Fuel] > 0.5 && _v[e.N2] < e.Limits.IdleN2Pct - IdleBandPct;
+            var starting = _v[e.Valve] > 0.5 || _v[e.Cycle] > 0.5 || _v[e.Fuel] > 0.5 && _v[e.N2] < e.Limits.IdleN2Pct - e.Limits.Advice.IdleBandPct;
             var advice = starting ? Judge(e, dt) : 0;
             Time(e, advice, dt);
             _v[e.Signal] = advice;
@@ -183,7 +174,7 @@ public sealed class StartAdvisor : MachineSystem
             return Place["hot"];
         }
 
-        if (fuel && !lit && _v[e.Puddle] > WetPuddle)
+        if (fuel && !lit && _v[e.Puddle] > e.Limits.Advice.Wet)
         {
             return Place["no-light"];
         }
@@ -198,7 +189,7 @@ public sealed class StartAdvisor : MachineSystem
             return Place["no-oil"];
         }
 
-        if (n2 > FanFromPct && _v[e.Fan] < 0.5)
+        if (n2 > e.Limits.Advice.FanFromN2Pct && _v[e.Fan] < 0.5)
         {
             return Place["no-fan"];
         }
@@ -213,26 +204,26 @@ public sealed class StartAdvisor : MachineSystem
             return Place["starter-late"];
         }
 
-        if (fuel && !lit && _v[e.Puddle] > LatePuddle)
+        if (fuel && !lit && _v[e.Puddle] > e.Limits.Advice.LateWet)
         {
             return Place["late-light"];
         }
 
-        if (lit && _v[e.Cycle] > 0.5 && _v[e.Ahead] + HighShare * (_v[e.High] - _v[e.Ahead]) > e.Limits.StartLimitC - NearLimitC)
+        if (lit && _v[e.Cycle] > 0.5 && _v[e.Ahead] + HighShare * (_v[e.High] - _v[e.Ahead]) > e.Limits.StartLimitC - e.Limits.Advice.NearLimitC)
         {
             return Place["warm"];
         }
 
-        if (!fuel && !lit && _v[e.Valve] > 0.5 && (_v[e.Puddle] > WetAgain || _v[e.Gas] > HotAgainC))
+        if (!fuel && !lit && _v[e.Valve] > 0.5 && (_v[e.Puddle] > e.Limits.Advice.WetAgain || _v[e.Gas] > e.Limits.Advice.HotAgainC))
         {
             return Place["motors"];
         }
 
-        if (_v[e.Stuck] > SlowAfterS)
+        if (_v[e.Stuck] > e.Limits.Advice.SlowAfterS)
         {
             return Place["slow"];
         }
 
-        return fuel && n2 > e.Limits.Oil.MinByN2Pct - OilSoonPct && _v[e.Oil] < e.Limits.Oil.MinPsi ? Place["late-oil"] : Place["stay"];
+        return fuel && n2 > e.Limits.Oil.MinByN2Pct - e.Limits.Advice.OilSoonPct && _v[e.Oil] < e.Limits.Oil.MinPsi ? Place["late-oil"] : Place["stay"];
     }
 }

@@ -14,7 +14,6 @@ public sealed class StarterBottles : MachineSystem
     /// <summary>Starting air that they give, as a share of full supply.</summary>
     public const string ShareSignal = "bottle.share";
 
-    private const double SpoolS = 1.2;
     private readonly BottlesDefinition _d;
     private readonly Switch[] _fire;
     private readonly Switch _stop, _needs;
@@ -86,7 +85,7 @@ public sealed class StarterBottles : MachineSystem
         _burnS = Math.Max(0, _burnS - dt);
         // The pressure falls as the bottle empties, and the turbine takes a moment to spool.
         var wanted = _burnS > 0 ? Math.Min(1.1, _coldShare) * _f[_leak] * (1 - _d.FadeShare * (1 - _burnS / _d.Seconds)) : 0;
-        _shareNow += Math.Min(1, dt / SpoolS) * (wanted - _shareNow);
+        _shareNow += Math.Min(1, dt / _d.SpoolS) * (wanted - _shareNow);
         if (_shareNow < 1e-4)
         {
             _shareNow = 0;

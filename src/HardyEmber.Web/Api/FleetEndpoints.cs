@@ -23,8 +23,10 @@ public sealed record FaultView(string Code, string Label, bool Engine, IReadOnly
 public sealed record LoadView(string Id, string Label, string Bus, double Watts);
 
 /// <summary>An engine as keys and watch need it.</summary>
+/// <param name="CutOff">The throttle's position that cuts its fuel off.</param>
+/// <param name="Lateral">Where it sits across the aircraft, −1 to 1.</param>
 /// <param name="Controls">The controls that its start is made with.</param>
-public sealed record EngineView(string Id, string Label, string Throttle, double IdleN2Pct, double StartLimitC, IReadOnlyList<string> Controls);
+public sealed record EngineView(string Id, string Label, string Throttle, string CutOff, double Lateral, double IdleN2Pct, double StartLimitC, IReadOnlyList<string> Controls);
 
 /// <summary>A task as screens and voices tell of it; <c>ID.state</c> says which of the states it is in.</summary>
 /// <param name="Who">Who speaks what its states say: crew, tower or announcer.</param>
@@ -96,7 +98,7 @@ internal static class FleetEndpoints
                 return TypedResults.Ok(new PanelView(a.Id, a.Name, a.Role, a.Chain, a.Controls, a.Gauges, a.Lamps, [.. a.Tasks.Select(TaskView.Of)],
                     new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
                     a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))],
-                    [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, a.EngineOf(e).IdleN2Pct, a.EngineOf(e).StartLimitC, StartControls(a, e)))],
+                    [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, e.CutOff, e.Lateral, a.EngineOf(e).IdleN2Pct, a.EngineOf(e).StartLimitC, StartControls(a, e)))],
                     FaultsOf(fleet, a), StartAdvisor.All, LampSides(a)));
             }
             catch (FormatException e)

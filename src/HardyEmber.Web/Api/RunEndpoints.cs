@@ -31,7 +31,8 @@ public sealed record DebriefView(string Id, RunHeader Header, string Title, stri
 public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool WasSo, bool Done, bool Optional, string? Target);
 
 /// <summary>Signals over time: one column each, sampled at <paramref name="Hz"/>.</summary>
-public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyList<double>> Columns);
+/// <param name="Scales">The least and the most of a signal's gauge, where it has one.</param>
+public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyList<double>> Columns, IReadOnlyDictionary<string, IReadOnlyList<double>> Scales);
 
 internal static class RunEndpoints
 {
@@ -169,7 +170,8 @@ internal static class RunEndpoints
         return new DebriefView(run.Id, Shown(run), tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
             [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(FirstDone(s), 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
-            new TraceView(1 / (TraceEverySteps * Steps.Seconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c)),
+            new TraceView(1 / (TraceEverySteps * Steps.Seconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c),
+                rehearsal.Machine.Aircraft.Gauges.GroupBy(g => g.Signal).ToDictionary(g => g.Key, g => (IReadOnlyList<double>)[g.First().Min, g.First().Max])),
             summary, named.Distinct().ToDictionary(n => n, LabelOf),
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage,
             Recomputed(run.Log.Header, judged, known is not null, summary.Digest));

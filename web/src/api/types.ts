@@ -505,6 +505,8 @@ export interface components {
             buses: components["schemas"]["BusDefinition"][];
             loads: components["schemas"]["LoadDefinition"][];
             battery?: null | components["schemas"]["BatteryDefinition"];
+            /** @description What is let through to the buses, and when what fell out comes back. */
+            guard: components["schemas"]["GuardDefinition"];
             sources?: components["schemas"]["SourceDefinition"][];
             inverters?: components["schemas"]["InverterDefinition"][];
         };
@@ -513,6 +515,13 @@ export interface components {
             id: string;
             label: string;
             throttle: string;
+            /** @description The throttle's position that cuts its fuel off. */
+            cutOff: string;
+            /**
+             * Format: double
+             * @description Where it sits across the aircraft, −1 to 1.
+             */
+            lateral: number;
             /** Format: double */
             idleN2Pct: number;
             /** Format: double */
@@ -715,6 +724,23 @@ export interface components {
             /** @description warning or caution. */
             kind: string;
             label: string;
+        };
+        GuardDefinition: {
+            /**
+             * Format: double
+             * @description Lowest voltage of a source or generator that is let through, as a share of what it should be.
+             */
+            lowestPerUnit: number;
+            /**
+             * Format: double
+             * @description The highest.
+             */
+            highestPerUnit: number;
+            /**
+             * Format: double
+             * @description What fell out for low volts comes back so much above that mark, V.
+             */
+            returnV: number;
         };
         /** @description Makes alternating from direct current. */
         InverterDefinition: {
@@ -1278,11 +1304,16 @@ export interface components {
             label: string;
             /**
              * Format: double
-             * @description Its voltage, regulated, at no load; it sags by 4 % at rated power.
+             * @description Its voltage, regulated, at no load.
              */
             volts: number;
             /** Format: double */
             ratedW: number;
+            /**
+             * Format: double
+             * @description How far it sags at rated power, as a share of that.
+             */
+            sagPerUnit: number;
             /** @description Condition: it is plugged in and runs. */
             present: string;
         };
@@ -1495,6 +1526,10 @@ export interface components {
             /** Format: double */
             hz: number;
             columns: {
+                [key: string]: number[];
+            };
+            /** @description The least and the most of a signal's gauge, where it has one. */
+            scales: {
                 [key: string]: number[];
             };
         };

@@ -37,17 +37,14 @@ interface Row {
 
 /** What was recorded decides what is drawn: every engine's speed and gas, then height in the air, the alignment, or the battery where there is none. */
 function rowsOf({ header, traces }: Debrief): Row[] {
-  const of = (end: string) => Object.keys(traces.columns).filter((name) => name.endsWith(end)).sort();
-  const last: Row[] = [
-    { title: "Height, ft", signals: header.start === "air" ? of("flight.height") : [], low: 0, high: 20000 },
-    { title: "Alignment quality", signals: of("ins.quality"), low: 0, high: 100 },
-    { title: "Battery, V", signals: of("battery.volts"), low: 18, high: 30 },
-  ];
-  return [
-    { title: "Core speed, %", signals: of(".n2"), low: 0, high: 100 },
-    { title: "Gas temperature, °C", signals: of(".egt"), low: 0, high: 900 },
-    ...last.filter((row) => row.signals.length > 0).slice(0, 1),
-  ];
+  // The axes are those of the gauges.
+  const row = (title: string, end: string): Row => {
+    const signals = Object.keys(traces.columns).filter((name) => name.endsWith(end)).sort();
+    const scales = signals.map((s) => traces.scales[s]).filter((s) => s !== undefined);
+    return { title, signals, low: Math.min(...scales.map((s) => s[0]!)), high: Math.max(...scales.map((s) => s[1]!)) };
+  };
+  const last = [...(header.start === "air" ? [row("Height, ft", "flight.height")] : []), row("Alignment quality", "ins.quality"), row("Battery, V", "battery.volts")];
+  return [row("Core speed, %", ".n2"), row("Gas temperature, °C", ".egt"), ...last.filter((r) => r.signals.length > 0).slice(0, 1)];
 }
 
 function Trace({ debrief, title, signals, low, high, at, onPick }: Props & Row) {

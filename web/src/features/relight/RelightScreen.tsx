@@ -13,7 +13,7 @@ const Traces = lazy(() => import("../run/Traces"));
 /** An air restart flown against falling height: height over speed in the middle, the few controls that matter below. */
 export function RelightScreen() {
   const { connection, panel } = useRun();
-  const dead = connection.snapshot!.header.flight?.dead ?? "right";
+  const dead = connection.snapshot!.header.flight?.dead ?? panel.engines[0]!.id;
   const controls = ["pitch", panel.engines.find((e) => e.id === dead)?.throttle, "bleed", "cross-feed"].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
     <RunFrame onGoTo={stay}>

@@ -125,7 +125,7 @@ function noise(context: AudioContext): AudioBuffer {
 export function soundEngines(connection: RunConnection, panel: Panel, caption: (text: string) => void): () => void {
   const fullDuct = Math.max(1, panel.gauges.find((g) => g.signal === "air.duct")?.max ?? 60) * 0.75;
   const electric = !panel.gauges.some((g) => g.signal === "air.duct");
-  const engines = panel.engines.map((e, i) => ({ ...e, pan: panel.engines.length > 1 ? (e.id === "left" ? -0.5 : i === 0 || e.id === "right" ? 0.5 : 0) : 0 }));
+  const engines = panel.engines;
   const duct = () => (electric ? 0.4 : connection.value("air.duct") / fullDuct);
   const last = new Map(engines.map((e) => [e.id, heard(connection, e.id, duct())]));
   const voices = new Map<string, EngineVoice>();
@@ -141,7 +141,7 @@ export function soundEngines(connection: RunConnection, panel: Panel, caption: (
 
       if (!voices.has(e.id) && loud > 0 && (now.n2 > 0.5 || now.air > 0)) {
         const context = audio();
-        voices.set(e.id, new EngineVoice(context, e.pan));
+        voices.set(e.id, new EngineVoice(context, e.lateral));
       }
 
       voices.get(e.id)?.follow(now, loud);

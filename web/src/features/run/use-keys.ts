@@ -50,10 +50,10 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
     const cutOff = () => {
       // The lever of the engine that is between crank and idle; never one that runs.
       const side = panel.engines.find(
-        (e) => connection.value(`${e.id}.start-cycle`) > 0 || (connection.value(`${e.id}.n2`) < 0.9 * e.idleN2Pct && connection.position(e.throttle) !== "cut-off"),
+        (e) => connection.value(`${e.id}.start-cycle`) > 0 || (connection.value(`${e.id}.n2`) < 0.9 * e.idleN2Pct && connection.position(e.throttle) !== e.cutOff),
       );
       if (side) {
-        void connection.send("Set", side.throttle, "cut-off").catch(fail);
+        void connection.send("Set", side.throttle, side.cutOff).catch(fail);
       } else {
         showToast("No engine is in its start cycle.");
       }
