@@ -22,9 +22,12 @@ public class BrowserFixture : IAsyncLifetime
 
     protected virtual bool Stepped => true;
 
+    /// <summary>Settings of the server besides the usual ones.</summary>
+    protected virtual IReadOnlyList<string> Settings => [];
+
     public async ValueTask InitializeAsync()
     {
-        Server = await ServerProcess.StartAsync(stepped: Stepped);
+        Server = await ServerProcess.StartAsync(stepped: Stepped, settings: Settings);
         Driver = Chrome.Start();
     }
 

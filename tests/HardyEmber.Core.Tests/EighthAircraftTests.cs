@@ -13,19 +13,7 @@ namespace HardyEmber.Core.Tests;
 /// </summary>
 public sealed class EighthAircraftTests
 {
-    private static readonly Lazy<Fleet> Loaded = new(() =>
-    {
-        var folder = Path.Combine(AppContext.BaseDirectory, "Eighth");
-        List<FleetFile> files = [.. Repository.FleetFiles(), .. Directory.EnumerateFiles(folder, "*.json").Select(f => new FleetFile($"eighth/{Path.GetFileName(f)}", File.ReadAllText(f)))];
-        var faults = files.FindIndex(f => f.Path == "faults.json");
-        files[faults] = files[faults] with { Text = files[faults].Text.Replace("\"faults\": [", "\"faults\": [" + ProbeFault + ",", StringComparison.Ordinal) };
-        return Fleet.Load(files);
-    });
-
-    private const string ProbeFault = """
-        { "code": "probe-sick", "label": "Probe sick", "input": "probe.sick", "level": 1, "minLevel": 1, "maxLevel": 1, "signature": "Its test fails with code 7.",
-          "response": "Report it.", "sign": "probe.failed", "report": true, "consequence": "It tells wrong speeds." }
-        """;
+    private static readonly Lazy<Fleet> Loaded = new(() => Fleet.Load(EighthAircraft.Files()));
 
     private static RunHeader Header => Situations.Calm with { Aircraft = "tormentil" };
 
@@ -124,6 +112,5 @@ public sealed class EighthAircraftTests
 
         var why = new WillNotTake(Powered(Header));
         Assert.All(aircraft.Lamps.Where(l => !l.Spare), l => Assert.NotEmpty(why.For($"lamp.{l.Id}").Effects));
-        Assert.All(aircraft.Controls, c => Assert.NotEmpty(why.For(c.Id).Sentence));
     }
 }

@@ -21,9 +21,23 @@ public static class Repository
         return Path.Combine(Root, folder, name, "bin", configuration, "net10.0", name + ".dll");
     }
 
-    /// <summary>A new empty folder, in the system's place for such.</summary>
     /// <summary>The texts of the fleet's data files, to be changed by a test.</summary>
     public static List<FleetFile> FleetFiles() => [.. FleetFolder.Read(Path.Combine(Root, "fleet"))];
 
+    /// <summary>A new folder with data files, for a server of its own.</summary>
+    public static string FolderOf(IEnumerable<FleetFile> files)
+    {
+        var folder = TemporaryFolder();
+        foreach (var file in files)
+        {
+            var path = Path.Combine(folder, file.Path);
+            _ = Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+            File.WriteAllText(path, file.Text);
+        }
+
+        return folder;
+    }
+
+    /// <summary>A new empty folder, in the system's place for such.</summary>
     public static string TemporaryFolder() => Directory.CreateTempSubdirectory("hardy-ember-").FullName;
 }

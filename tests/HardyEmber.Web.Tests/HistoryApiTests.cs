@@ -48,14 +48,7 @@ public sealed class HistoryApiTests(ServerFixture fixture) : IClassFixture<Serve
     [Fact]
     public async Task New_data_change_no_verdict_that_was_given_and_no_run_that_goes_on()
     {
-        var folder = Repository.TemporaryFolder();
-        foreach (var file in Repository.FleetFiles())
-        {
-            var path = Path.Combine(folder, file.Path);
-            _ = Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-            await File.WriteAllTextAsync(path, file.Text, TestContext.Current.CancellationToken);
-        }
-
+        var folder = Repository.FolderOf(Repository.FleetFiles());
         await using var server = await ServerProcess.StartAsync(stepped: true, settings: ["--fleet", folder]);
         var ended = await server.ImportAsync(Fly(Repository.Fleet, Pages.Header).Log);
         var going = await server.CreateAsync();
