@@ -17,7 +17,7 @@ public sealed class WatchTests
         Severity = "caution",
         What = "The battery stood at {value} V, under {limit} V, for {seconds} s.",
         Cost = "It reads {battery.volts} V.",
-        Instead = "Take another.",
+        Instead = "Take one of {limit} V.",
         Evidence = "battery.volts",
         Limit = 40,
     };
@@ -53,9 +53,38 @@ public sealed class WatchTests
         var found = Assert.Single(Found(Fly(With(Low), 20, (3, "battery", "on")), "battery-low"));
         Assert.Matches(@"^The battery stood at 2\d\.\d V, under 40 V, for 2\.\d s\.$", found.What);
         Assert.Matches(@"^It reads 2\d\.\d V\.$", found.Consequence);
+        Assert.Equal("Take one of 40 V.", found.Instead);
         Assert.Equal((Severity.Caution, "Battery: volts", 40), (found.Severity, found.Evidence!.Label, found.Evidence.Limit));
         Assert.InRange(found.From, 3, 3.4);
         Assert.Empty(Found(Fly(With(Low), 4.4, (3, "battery", "on")), "battery-low"));
+    }
+
+    /// <summary>A core that does not light, and a pilot who looks on.</summary>
+    [Theory]
+    [MemberData(nameof(Types))]
+    public void A_sign_that_nobody_answers_is_found_on_every_type(string aircraft)
+    {
+        var engines = Repository.Fleet.FindAircraft(aircraft).Engines;
+        Rehearsal Flown(PilotTraits traits)
+        {
+            var rehearsal = new Rehearsal(Repository.Fleet, Situations.Calm with { Aircraft = aircraft, Faults = [.. engines.Select(e => new RunFault("igniter-dead", e.Id))] });
+            _ = new ScriptedPilot(rehearsal, traits).Fly(700);
+            return rehearsal;
+        }
+
+        var found = Found(Flown(new PilotTraits(CutsOff: false)), "missed-sign");
+        Assert.NotEmpty(found);
+        Assert.All(found, f => Assert.Equal(Severity.Caution, f.Severity));
+        Assert.Empty(Found(Flown(new PilotTraits()), "missed-sign"));
+    }
+
+    [Fact]
+    public void A_starter_that_works_too_long_is_found()
+    {
+        (double, string, string)[] cranked = [(1, "battery", "on"), (2, "aux-unit", "on"), (30, "starter-air", "right")];
+        Assert.Empty(Found(Fly(With(), 155, cranked), "duty-broken"));
+        var found = Assert.Single(Found(Fly(With(), 175, cranked), "duty-broken"));
+        Assert.Equal(("right.starter-time", 130), (found.Evidence!.Signal, found.Evidence.Limit));
     }
 
     [Fact]
@@ -85,7 +114,7 @@ public sealed class WatchTests
             What = "Answered after {seconds} s.",
         };
         var good = Assert.Single(Found(Fly(With(sign), 20, (3, "battery", "on"), (5, "radio", "on")), "answered"));
-        Assert.Equal((Severity.Note, "Take another."), (good.Severity, good.Instead));
+        Assert.Equal((Severity.Note, "Take one of 40 V."), (good.Severity, good.Instead));
         var late = Assert.Single(Found(Fly(With(sign), 20, (3, "battery", "on"), (9, "radio", "on")), "answered"));
         Assert.Equal((Severity.Caution, "Sooner."), (late.Severity, late.Instead));
         Assert.Empty(Found(Fly(With(sign), 20, (3, "battery", "on"), (4, "battery", "off"), (12, "radio", "on")), "answered"));

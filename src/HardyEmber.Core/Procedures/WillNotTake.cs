@@ -358,6 +358,7 @@ public sealed class WillNotTake
         var named = PositionIn(atom, info);
         var to = wanted ? named : control.Default is { } rest && rest != named ? rest : control.Positions.First(p => p != named);
         return control.Sprung.Contains(to) ? new Cure("hold", $"Hold {control.Label} at {to}.", control.Id, to)
+            : control.Kind == ControlKind.Call && to == ControlDefinition.Asking ? new Cure("set", $"{control.Label}.", control.Id, to)
             : new Cure("set", $"{control.Label} to {to}.", control.Id, to);
     }
 }
