@@ -9,7 +9,7 @@ public sealed class FleetArchive(Fleet today, DataStore store)
 {
     /// <summary>Read versions kept in memory; each takes about a megabyte.</summary>
     private const int MostKept = 12;
-    private readonly ConcurrentDictionary<string, Lazy<Fleet?>> _read = new();
+    private readonly ConcurrentDictionary<string, Fleet> _read = new();
 
     public Fleet Today => today;
 
@@ -25,12 +25,23 @@ public sealed class FleetArchive(Fleet today, DataStore store)
     /// <inheritdoc cref="Of(RunHeader)"/>
     public Fleet? Of(string digest)
     {
-        if (_read.Count >= MostKept && !_read.ContainsKey(digest))
+        if (_read.TryGetValue(digest, out var known))
+        {
+            return known;
+        }
+
+        // What is not there may come with the next import: that is not remembered.
+        if (Read(digest) is not { } fleet)
+        {
+            return null;
+        }
+
+        if (_read.Count >= MostKept)
         {
             _read.Clear();
         }
 
-        return _read.GetOrAdd(digest, d => new Lazy<Fleet?>(() => Read(d))).Value;
+        return _read.GetOrAdd(digest, fleet);
     }
 
     private Fleet? Read(string digest)

@@ -88,6 +88,7 @@ public sealed class HistoryApiTests(ServerFixture fixture) : IClassFixture<Serve
     public async Task A_run_brings_its_data_with_it_and_gives_them_again()
     {
         var (log, flown) = Fly(Other(), Pages.Header);
+        Assert.NotEqual(log.Header.Data, Header(await FileAsync(await Server.ImportAsync(log))).Data); // nobody has them yet
         var carried = Text(log with { Data = flown.Data });
         var id = await Server.ImportAsync(carried);
         Assert.Equal(carried, await FileAsync(id, "?data=true"));

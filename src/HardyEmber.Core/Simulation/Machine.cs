@@ -3,7 +3,7 @@ using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
 
-/// <summary>Makes the parts of one kind that an aircraft has: none, one, or one an engine.</summary>
+/// <summary>Makes the parts of one kind that an aircraft has: none, one, or one an engine. Of several, each is made when it is asked for: what it registers is its own.</summary>
 public delegate IEnumerable<MachineSystem> SystemKind(MachineContext context);
 
 /// <summary>
