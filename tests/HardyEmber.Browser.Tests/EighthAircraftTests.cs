@@ -1,3 +1,4 @@
+using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Browser.Tests;
@@ -14,10 +15,15 @@ public sealed class EighthAircraftTests(EighthFixture fixture) : IClassFixture<E
     private const double WholeStartS = 1500;
     private readonly Cockpit _page = new(fixture);
 
+    /// <summary>The sweep and the tests before the hose are the scripted pilot's; from there on the page is flown.</summary>
     [Fact]
     public async Task It_is_flown_by_its_cues_to_launch_ready_and_debriefed()
     {
-        var id = await _page.OpenRunAsync(Cockpit.Calm with { Aircraft = "tormentil" });
+        var rehearsal = new Rehearsal(Fleet.Load(EighthAircraft.Files()), Cockpit.Calm with { Aircraft = "tormentil" });
+        var pilot = new ScriptedPilot(rehearsal);
+        Assert.False(pilot.FlyUntil(() => pilot.Log.Any(c => c.Target == "ask-hose")));
+        var id = await _page.OpenLogAsync(new RunLog(rehearsal.Machine.Header, [.. pilot.Log]));
+        _page.Press("p");
         Assert.Contains("Ground cart", _page.Text("[aria-label='Chain of energy']"), StringComparison.Ordinal);
         new Hands(_page).Follow("command line", () => _page.CueKind == "finished", WholeStartS);
         _page.Click("[data-testid=end-run]");

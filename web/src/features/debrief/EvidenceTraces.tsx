@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef } from "react";
 import uPlot from "uplot";
 import type { Debrief } from "../../api/client";
 import { clock } from "../../ui/format";
+import { traceLine } from "../../ui/trace-lines";
 
 const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 const HEIGHT = 170;
@@ -63,7 +64,6 @@ function Trace({ debrief, title, signals, low, high, at, onPick }: Props & Row) 
   });
   useEffect(() => {
     const box = host.current!;
-    const colours = ["--trace-1", "--trace-2"];
     const made = new uPlot(
       {
         width: box.clientWidth,
@@ -76,7 +76,7 @@ function Trace({ debrief, title, signals, low, high, at, onPick }: Props & Row) 
           { stroke: () => token("--bone-2"), grid: { show: false }, size: 30, font: "10px B612", values: (_, v) => v.map((t) => clock(t)) },
           { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, size: 48, font: "10px B612", values: (_, v) => v.map(String) },
         ],
-        series: [{}, ...signals.map((_, i) => ({ stroke: () => token(colours[i]!), width: 1.5, dash: i === 1 ? [6, 4] : undefined, points: { show: false } }))],
+        series: [{}, ...signals.map((_, i) => ({ stroke: () => token(traceLine(i).colour), width: 1.5, dash: traceLine(i).dash, points: { show: false } }))],
         hooks: {
           draw: [
             (u) => {
@@ -132,7 +132,7 @@ function Trace({ debrief, title, signals, low, high, at, onPick }: Props & Row) 
     <figure className="mb-1" data-testid="trace" data-signals={signals.join(" ")} data-points={data[0]!.length}>
       <figcaption className="flex justify-between text-xs text-pale">
         <span>{title}</span>
-        <span>{signals.map((s, i) => `${i === 0 ? "━" : "╌"} ${debrief.labels[s] ?? s}`).join("   ")}</span>
+        <span>{signals.map((s, i) => `${traceLine(i).mark} ${debrief.labels[s] ?? s}`).join("   ")}</span>
       </figcaption>
       <div ref={host} />
     </figure>

@@ -1,7 +1,9 @@
 import "uplot/dist/uPlot.min.css";
 import { memo, useEffect, useMemo, useRef } from "react";
 import uPlot from "uplot";
+import { traceLine } from "../../ui/trace-lines";
 import { useRun } from "./context";
+import { withoutEngine } from "./engines";
 
 const WINDOW = 90;
 
@@ -16,7 +18,7 @@ export default memo(function Traces() {
     () =>
       [".n2", ".egt"].map((family) => {
         const gauges = panel.gauges.filter((g) => g.signal.endsWith(family));
-        return { signals: gauges.map((g) => g.signal), title: gauges[0]?.label.replace(/ (right|left)$/, "") ?? family, min: gauges[0]?.min ?? 0, max: gauges[0]?.max ?? 100, limits: gauges[0]?.limits ?? [] };
+        return { signals: gauges.map((g) => g.signal), title: withoutEngine(gauges[0]?.label ?? family, panel.engines), min: gauges[0]?.min ?? 0, max: gauges[0]?.max ?? 100, limits: gauges[0]?.limits ?? [] };
       }),
     [panel],
   );
@@ -51,12 +53,11 @@ function token(name: string): string {
 }
 
 function Strip({ signals, title, min, max, limits }: StripProps) {
-  const { connection } = useRun();
+  const { connection, panel } = useRun();
   const host = useRef<HTMLDivElement>(null);
   const last = useRef<(HTMLElement | null)[]>([]);
   useEffect(() => {
     const box = host.current!;
-    const colours = ["--trace-1", "--trace-2"];
     const plot = new uPlot(
       {
         width: box.clientWidth,
@@ -68,7 +69,7 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
           { stroke: () => token("--bone-2"), grid: { show: false }, ticks: { show: false }, size: 20, font: "10px B612", values: (_, at) => at.map((v) => `${Math.floor(v / 60)}:${String(Math.floor(v % 60)).padStart(2, "0")}`) },
           { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, ticks: { show: false }, size: 38, font: "10px B612", values: (_, at) => at.map(String) },
         ],
-        series: [{}, ...signals.map((_, i) => ({ stroke: () => token(colours[i % 2]!), width: 2, dash: i === 1 ? [6, 4] : undefined, points: { show: false } }))],
+        series: [{}, ...signals.map((_, i) => ({ stroke: () => token(traceLine(i).colour), width: 2, dash: traceLine(i).dash, points: { show: false } }))],
         hooks: {
           draw: [
             (u) => {
@@ -154,7 +155,7 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
         <span className="flex gap-3">
           {signals.map((s, i) => (
             <span key={s} className="num">
-              {i === 0 ? "━" : "╌"} {s.split(".")[0]}{" "}
+              {traceLine(i).mark} {panel.engines.find((e) => s.startsWith(`${e.id}.`))?.label.toLowerCase() ?? s}{" "}
               <b
                 className="text-bone"
                 ref={(e) => {

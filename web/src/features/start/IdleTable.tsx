@@ -1,6 +1,7 @@
 import { number } from "../../ui/format";
 import { Shape, type Status } from "../../ui/status";
 import { useRun, useSignal } from "../run/context";
+import { withoutEngine } from "../run/engines";
 
 const READINGS = ["n2", "egt", "fuel-flow", "oil", "hydraulics", "nozzle"];
 
@@ -16,7 +17,7 @@ export function IdleTable() {
           const first = gauges.find((g) => g)!;
           return (
             <tr key={first.signal} className="border-t border-line">
-              <th className="py-0.5 text-left font-normal">{first.label.replace(/ (left|right)$/, "")}</th>
+              <th className="py-0.5 text-left font-normal">{withoutEngine(first.label, panel.engines)}</th>
               <td className="num text-right whitespace-nowrap text-pale">
                 {number(first.normal![0]!, 1)}–{number(first.normal![1]!, 1)}
               </td>
