@@ -5,9 +5,12 @@ using HardyEmber.Testing;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Interactions;
+using Xunit.Sdk;
+using Xunit.v3;
 
 // Two browsers draw as much as two cores can; no test hangs on how long it takes.
 [assembly: CollectionBehavior(MaxParallelThreads = 2)]
+[assembly: TestCollectionOrderer(typeof(HardyEmber.Browser.Tests.LongestFirst))]
 
 namespace HardyEmber.Browser.Tests;
 
@@ -28,7 +31,7 @@ public class BrowserFixture : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         Server = await ServerProcess.StartAsync(stepped: Stepped, settings: Settings);
-        Driver = Chrome.Start();
+        Driver = Chrome.Start(scale: Chrome.Coarse);
     }
 
     public async ValueTask DisposeAsync()
@@ -43,6 +46,17 @@ public class BrowserFixture : IAsyncLifetime
 public sealed class RealTimeFixture : BrowserFixture
 {
     protected override bool Stepped => false;
+}
+
+/// <summary>The classes that take longest first, so that neither browser stands idle at the end.</summary>
+public sealed class LongestFirst : ITestCollectionOrderer
+{
+    private static readonly string[] Long = [nameof(EngineStartTests), nameof(FirstThirdTests), nameof(StartTests), nameof(DebriefTests), nameof(ScreenTests), nameof(EighthAircraftTests)];
+
+    public IReadOnlyCollection<TTestCollection> OrderTestCollections<TTestCollection>(IReadOnlyCollection<TTestCollection> testCollections)
+        where TTestCollection : ITestCollection =>
+        [.. testCollections.OrderBy(c => Array.FindIndex(Long, name => c.TestCollectionDisplayName.Contains(name, StringComparison.Ordinal)) is var at and >= 0 ? at : Long.Length)];
+
 }
 
 /// <summary>What a pilot does on the page.</summary>

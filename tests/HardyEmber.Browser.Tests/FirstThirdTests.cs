@@ -227,7 +227,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
         }
         finally
         {
-            _page.Driver.Resize(1280, 800);
+            _page.Driver.Resize(1280, 800, Chrome.Coarse);
         }
     }
 }

@@ -39,7 +39,7 @@ internal sealed class Hands(Cockpit page)
             }
             else
             {
-                var rest = kind switch { "wait" => 2, "watch" => 0.5, _ => 0.2 };
+                var rest = kind switch { "wait" => 4, "watch" => 0.6, "ready" => 1, _ => 0.2 };
                 page.Step(rest);
                 left -= rest;
             }
@@ -93,7 +93,7 @@ internal sealed class Hands(Cockpit page)
     private void Hold(CueAct act)
     {
         page.StepUntil(() => page.Cue != (act.Cue, "act"), $"the hold of {act.Cue} taken", TakenWithinS);
-        page.StepUntil(() => page.Cue is not (var id, "watch") || id != act.Cue, $"the end of {act.Cue}", LongestHoldS);
+        page.StepUntil(() => page.Cue is not (var id, "watch") || id != act.Cue, $"the end of {act.Cue}", LongestHoldS, stepS: 1);
     }
 
     private void ByKey(CueAct act)
