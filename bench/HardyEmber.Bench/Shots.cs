@@ -24,7 +24,7 @@ internal static class Shots
         new("start-spool", s => AtAsync(s, Headers.Cold() with { Spot = "A4", Conditions = Headers.Cold().Conditions with { WindKt = 24 } }, log => Moment(log, "throttle-right", 2.2)), "[data-testid=cue]"),
         new("start-card", s => AtAsync(s, Headers.Cold() with { Conditions = new RunConditions(15, 0, 0) }, log => Moment(log, "inertial", 12)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-testid=core-right]"]),
         new("start-idle", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 12)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-testid=core-idle]"]),
-        new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 22)), "[data-testid=cue]"),
+        new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 150)), "[data-testid=go-sentence]", Press: ["[data-link=alignment]"]),
         new("start-day", s => AtAsync(s, Headers.Cold(), log => Moment(log, "throttle-left", 9)), "[data-testid=cue]", "ash"),
         new("start-tablet", s => AtAsync(s, Headers.Cold(), log => Moment(log, "bleed-left", 1)), "[data-testid=cue]", Width: 820, Height: 1180),
         new("relight", s => AtAsync(s, Headers.Air(), log => Moment(log, "throttle-right", 35)), "[data-testid=cue]"),

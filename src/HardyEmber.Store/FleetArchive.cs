@@ -21,6 +21,9 @@ public sealed class FleetArchive(Fleet today, DataStore store)
         return header.Data is not { } digest || today.VersionFor(header.Aircraft, header.Place).Digest == digest ? today : Of(digest);
     }
 
+    /// <summary>The same; today's as well where its own is lost.</summary>
+    public Fleet For(RunHeader header) => Of(header) ?? today;
+
     /// <summary>The fleet of an earlier version of the data.</summary>
     /// <inheritdoc cref="Of(RunHeader)"/>
     public Fleet? Of(string digest)

@@ -1,3 +1,5 @@
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
 
@@ -60,6 +62,31 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         _page.StepUntil(() => _page.CueId != second, "the cue done when it was read");
         var log = await _page.Server.Client.GetStringAsync(new Uri($"/api/runs/{id}/file", UriKind.Relative));
         Assert.Equal(3, log.Trim().Split('\n').Length);
+    }
+
+    /// <summary>The curve of going now or waiting, from no alignment to one that is taken.</summary>
+    [Theory]
+    [InlineData("juniper", "alignment", "inertial set")]
+    [InlineData("sedge", "compass", "gyro compass")]
+    public async Task The_alignment_tells_when_to_go(string type, string link, string selector)
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, Cockpit.Calm with { Aircraft = type });
+        var pilot = new ScriptedPilot(rehearsal);
+        Assert.False(pilot.FlyUntil(() => rehearsal.Machine["ins.stage"] > 2 && rehearsal.Machine["ins.left"] < 60));
+        await _page.OpenLogAsync(new RunLog(rehearsal.Machine.Header, [.. pilot.Log]));
+        _page.OpenLink(link);
+        _page.UntilTrue(() => _page.Text("[data-testid=go-sentence]").StartsWith("Go in", StringComparison.Ordinal), "how long to wait");
+        Assert.StartsWith("● now", _page.Text("[data-testid=go-now]"), StringComparison.Ordinal);
+        _page.Press("p");
+        _page.Step(5);
+        _page.Press("/");
+        new Hands(_page).Type($"{selector} navigate");
+        _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
+        _page.Step(1);
+        _page.OpenLink(link);
+        _page.UntilTrue(() => _page.Text("[data-testid=go-sentence]").StartsWith("Taken after", StringComparison.Ordinal), "what was taken");
+        Assert.StartsWith("● taken at", _page.Text("[data-testid=go-now]"), StringComparison.Ordinal);
+        Assert.Empty(_page.Console());
     }
 
     [Fact]

@@ -30,7 +30,7 @@ public sealed class SystemTests
     [InlineData(61.4, 0.080)]
     [InlineData(75, 0.147)]
     public void Heading_floor_grows_towards_the_pole(double latitude, double floorDeg) =>
-        Assert.Equal(floorDeg, InertialSet.FloorDeg(Repository.Fleet.FindAircraft("juniper").Inertial!, latitude), 0.0006);
+        Assert.Equal(floorDeg, new Alignment(Repository.Fleet.FindAircraft("juniper").Inertial!, latitude, 15).FloorDeg, 0.0006);
 
     [Theory]
     [InlineData(34000, 11)]
@@ -74,7 +74,7 @@ public sealed class SystemTests
     public void Alignment_takes_the_fleets_time_at_45_degrees_and_longer_near_the_pole()
     {
         var juniper = Repository.Fleet.FindAircraft("juniper").Inertial!;
-        Assert.True(InertialSet.TauS(juniper, 61.4) > 1.4 * InertialSet.TauS(juniper, 45));
+        Assert.True(new Alignment(juniper, 61.4, 15).TauS > 1.4 * new Alignment(juniper, 45, 15).TauS);
         var hollow = Aligned(Situations.Calm with { Place = "tarn-hollow", Spot = "H1", Conditions = new RunConditions(15, 0, 0) });
         var skerrow = Aligned(Situations.Calm);
         Assert.InRange(hollow, 195, 215); // 47.6° N: a little longer than 3.3 minutes

@@ -2,6 +2,7 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 using Microsoft.AspNetCore.SignalR;
 
@@ -30,6 +31,57 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
     }
 
     [Theory]
+    [InlineData("juniper", "inertial")]
+    [InlineData("bramble", "inertial")]
+    [InlineData("alder", "inertial")]
+    [InlineData("tansy", "platform")]
+    [InlineData("sedge", "compass")]
+    [InlineData("burdock", "inertial")]
+    public async Task Going_now_or_waiting_is_answered_by_the_leg_of_the_run(string type, string selector)
+    {
+        var header = Situations.Calm with { Aircraft = type, Leg = new LegHeader(120, 20, 0.7) };
+        var answer = await Server.JsonAsync($"/api/runs/{await Server.CreateAsync(header)}/go-or-wait");
+        Assert.StartsWith("No alignment runs", answer.GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        Assert.False(answer.TryGetProperty("nowS", out _));
+        Assert.Equal(120, answer.GetProperty("leg").GetProperty("lengthNm").GetDouble());
+
+        // The alignment of a run by the book, asked in its middle and when it has been taken.
+        var rehearsal = new Rehearsal(Repository.Fleet, header);
+        var pilot = new ScriptedPilot(rehearsal);
+        Assert.False(pilot.FlyUntil(() => rehearsal.Machine["ins.aligned"] > answer.GetProperty("earliestS").GetDouble() + 20));
+        var middle = rehearsal.Machine.Time;
+        Assert.False(pilot.FlyUntil(() => rehearsal.Machine["ins.navigating"] > 0));
+        Assert.Contains(pilot.Log, c => c.Target == selector);
+        var id = await Server.ImportAsync(new RunLog(header, [.. pilot.Log]));
+        var going = await Server.JsonAsync(FormattableString.Invariant($"/api/runs/{id}/go-or-wait?at={middle}"));
+        Assert.StartsWith("Go in", going.GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        Assert.InRange(going.GetProperty("nowNm").GetDouble(), going.GetProperty("curve").EnumerateArray().Last().GetProperty("errorNm").GetDouble(), going.GetProperty("curve")[0].GetProperty("errorNm").GetDouble());
+        var taken = await Server.JsonAsync(FormattableString.Invariant($"/api/runs/{id}/go-or-wait?at={rehearsal.Machine.Time}"));
+        Assert.StartsWith("Taken after", taken.GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        Assert.True(taken.GetProperty("nowNm").GetDouble() < going.GetProperty("nowNm").GetDouble());
+    }
+
+    [Theory]
+    [InlineData("lengthNm", 0)]
+    [InlineData("minutes", 301)]
+    [InlineData("markNm", -1)]
+    public async Task A_leg_beyond_all_bounds_names_its_field(string field, double value)
+    {
+        using var response = await Server.Client.PostAsJsonAsync(Pages.Path("/api/runs"), new
+        {
+            aircraft = "juniper",
+            place = "skerrow-main",
+            spot = "A1",
+            seed = 1,
+            start = "first",
+            conditions = new { oatC = 15, windFromDeg = 0, windKt = 0 },
+            leg = new { lengthNm = field == "lengthNm" ? value : 100, minutes = field == "minutes" ? value : 20, markNm = field == "markNm" ? value : 1 },
+        });
+        Assert.Equal(HttpStatusCode.BadRequest, response.StatusCode);
+        Assert.Contains(field, (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("field").GetString(), StringComparison.Ordinal);
+    }
+
+    [Theory]
     [InlineData("why?target=ashtray", HttpStatusCode.BadRequest, "target")]
     [InlineData("why?target=battery&at=-1", HttpStatusCode.BadRequest, "at")]
     [InlineData("why?target=battery&at=NaN", HttpStatusCode.BadRequest, "at")]
@@ -40,6 +92,14 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
         using var response = await Server.Client.GetAsync(Pages.Path($"/api/runs/{id}/{question}"));
         Assert.Equal(status, response.StatusCode);
         Assert.Equal(field, (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("field").GetString());
+    }
+
+    [Fact]
+    public async Task An_aircraft_without_an_inertial_set_says_so()
+    {
+        using var response = await Server.Client.GetAsync(Pages.Path($"/api/runs/{await Server.CreateAsync(Situations.Calm with { Aircraft = "teasel" })}/go-or-wait"));
+        Assert.Equal(HttpStatusCode.BadRequest, response.StatusCode);
+        Assert.Contains("no inertial set", await response.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
 
     [Fact]

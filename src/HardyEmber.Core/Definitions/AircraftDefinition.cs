@@ -390,6 +390,9 @@ public sealed record InertialDefinition
     /// <summary>East gyro drift, degrees per hour.</summary>
     public required double GyroDriftDegPerH { get; init; }
     public required double GoodQuality { get; init; }
+
+    /// <summary>The leg that is planned where the header plans none.</summary>
+    public LegHeader Leg { get; init; } = new(150, 30, 1);
 }
 
 /// <param name="On">Condition: its switch is on.</param>

@@ -26,6 +26,9 @@ public sealed record RunHeader
     public required string Beginning { get; init; }
     public required RunConditions Conditions { get; init; }
     public LoadingHeader? Loading { get; init; }
+
+    /// <summary>What the inertial set is wanted for; the type's own where nothing is said. No effect on the machine.</summary>
+    public LegHeader? Leg { get; init; }
     public IReadOnlyDictionary<string, string> School { get; init; } = new Dictionary<string, string>();
     public IReadOnlyList<RunFault> Faults { get; init; } = [];
 
@@ -62,6 +65,11 @@ public sealed record RunConditions([property: Between(-60, 60)] double OatC, [pr
 /// <param name="FuelLb">Fuel aboard.</param>
 /// <param name="StoresLb">Stores aboard.</param>
 public sealed record LoadingHeader([property: Between(0, 100_000)] double FuelLb, [property: Between(0, 100_000)] double StoresLb);
+
+/// <param name="LengthNm">Length of the planned leg without another fix.</param>
+/// <param name="Minutes">How long it takes.</param>
+/// <param name="MarkNm">The position error that the mission can bear at its end, half of all times.</param>
+public sealed record LegHeader([property: Between(1, 2000)] double LengthNm, [property: Between(1, 300)] double Minutes, [property: Between(0.05, 50)] double MarkNm);
 
 /// <param name="At">Onset, seconds into the run.</param>
 /// <param name="Item">The part it is in, for a fault that may sit in several: a lamp, a gauge, an inverter.</param>

@@ -1,28 +1,26 @@
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
 
 /// <summary>
-/// The inertial set in field mode: warm-up, levelling, gyrocompassing. The 1-sigma heading error follows
-/// σ² = f² + (σ₀² − f²)·exp(−2t/τ) with floor f = ε/(Ω·cos φ) and τ ∝ 1/cos φ (Titterton and Weston, chapter 10).
-/// Angles in degrees, time in seconds.
+/// The inertial set: aligns in field mode as <see cref="Alignment"/> says, then navigates with the errors it was left with, which grow as
+/// <see cref="InertialErrors"/> says. Angles in degrees, time in seconds.
 /// </summary>
 public sealed class InertialSet : MachineSystem
 {
-    private const double EarthRateDegPerH = 15.041;
-    private const double SchulerPeriodS = 84.4 * 60;
-    private const double QualityAtHeading = 60;
-
     /// <summary>What the unit is doing, in the order it does it.</summary>
     public enum Stage { Off, WarmUp, Levelling, Heading, Navigate }
 
     private readonly InertialDefinition _d;
     private readonly Load _load;
     private readonly Switch _field, _navigate, _off, _still;
-    private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _stage;
-    private readonly double _warmUpS, _floor, _tau, _goodSigma, _errorUnit, _northUnit;
-    private double _clock, _unpowered, _navS;
+    private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _stage, _aligned;
+    private readonly Alignment _alignment;
+    private readonly double _latitude, _headingUnit;
+    private readonly double[] _drift, _place, _errors = new double[InertialErrors.States];
+    private double _unpowered;
     private double[] _v = [];
 
     public InertialSet(MachineContext context, InertialDefinition definition)
@@ -44,11 +42,15 @@ public sealed class InertialSet : MachineSystem
         _lost = s.AddNumber("ins.lost", "", 1);
         _error = s.AddNumber("ins.position-error", "NM", 0.01);
         _stage = s.AddNumber("ins.stage", "", 1);
-        var oat = context.Header.Conditions.OatC;
-        _warmUpS = _d.WarmUpS * (1 + Math.Max(0, 15 - oat) / 60);
-        (_floor, _tau) = (FloorDeg(_d, context.Place.LatitudeDeg), TauS(_d, context.Place.LatitudeDeg));
-        _goodSigma = GoodSigma(_d, _floor);
+        _aligned = s.AddNumber(AlignedFor, "s", 1);
+        _latitude = context.Place.LatitudeDeg * Math.PI / 180;
+        _alignment = new Alignment(_d, context.Place.LatitudeDeg, context.Header.Conditions.OatC);
+
+        // What this very set has for errors, drawn once: the screen never shows more than what comes of them.
         var random = context.Random("inertial");
+        _headingUnit = random.Normal();
+        _drift = [random.Normal() * DriftOf(_d), random.Normal() * DriftOf(_d), random.Normal() * DriftOf(_d)];
+        _place = [random.Normal() * PlaceM, random.Normal() * PlaceM];
 
         if (context.Explains)
         {
@@ -58,32 +60,16 @@ public sealed class InertialSet : MachineSystem
             context.Gate("ins.good", GateKind.Comes, "inertial", "Inertial set: good alignment", Term.All(Term.Fact("ins.aligning or ins.good"), _still), "Let it align: do not move the jet.");
             context.Gate("ins.navigating", GateKind.Comes, "inertial", "Inertial set: navigating", Term.All(power, _navigate, Term.Fact("ins.stage > 2")));
         }
-
-        (_errorUnit, _northUnit) = (random.Normal(), random.Normal());
     }
 
-    /// <summary>The heading error that gyrocompassing cannot beat, degrees: ε_east/(Ω·cos φ) in radians, as degrees.</summary>
-    public static double FloorDeg(InertialDefinition d, double latitudeDeg) =>
-        d.GyroDriftDegPerH / (EarthRateDegPerH * Math.Cos(latitudeDeg * Math.PI / 180)) * 180 / Math.PI;
+    /// <summary>Signal with the seconds since the alignment began; it stands when the set navigates.</summary>
+    public const string AlignedFor = "ins.aligned";
 
-    private static double GoodSigma(InertialDefinition d, double floor) =>
-        floor + d.GoodQuality / QualityAtHeading * (d.InitialHeadingDeg - floor);
+    /// <summary>How well a surveyed spot and the jet on it are known, m on each axis, 1 sigma.</summary>
+    public const double PlaceM = 6;
 
-    /// <summary>Time constant at a latitude, chosen so that the type's field time holds at 45°.</summary>
-    public static double TauS(InertialDefinition d, double latitudeDeg)
-    {
-        var floor = FloorDeg(d, 45);
-        var good = GoodSigma(d, floor);
-        var headingS = d.FieldMinutes * 60 - d.WarmUpS - d.LevelS;
-        var tau45 = -2 * headingS / Math.Log((good * good - floor * floor) / (d.InitialHeadingDeg * d.InitialHeadingDeg - floor * floor));
-        return tau45 * Math.Cos(Math.PI / 4) / Math.Cos(latitudeDeg * Math.PI / 180);
-    }
-
-    private double HeadingSigma(double t) =>
-        Math.Sqrt(_floor * _floor + (_d.InitialHeadingDeg * _d.InitialHeadingDeg - _floor * _floor) * Math.Exp(-2 * t / _tau));
-
-    private double HeadingTimeS => -_tau / 2 * Math.Log((_goodSigma * _goodSigma - _floor * _floor)
-        / (_d.InitialHeadingDeg * _d.InitialHeadingDeg - _floor * _floor));
+    /// <summary>Gyro drift, rad/s, 1 sigma.</summary>
+    public static double DriftOf(InertialDefinition definition) => definition?.GyroDriftDegPerH * Math.PI / 180 / 3600 ?? throw new ArgumentNullException(nameof(definition));
 
     public override void Bind(MachineContext context) => _v = context.Signals.Values;
 
@@ -105,7 +91,7 @@ public sealed class InertialSet : MachineSystem
         }
 
         _v[_stage] = (int)Stage.Off;
-        _clock = _navS = 0;
+        _v[_aligned] = 0;
         _v[_quality] = 99.9;
         _v[_sigma] = _d.InitialHeadingDeg;
         _v[_left] = 0;
@@ -141,6 +127,7 @@ public sealed class InertialSet : MachineSystem
             _v[_aligning] = 0;
             _v[_left] = 0;
             _v[_navQuality] = _v[_quality];
+            Take();
             return;
         }
 
@@ -161,32 +148,34 @@ public sealed class InertialSet : MachineSystem
 
     private void Align(double dt)
     {
-        _clock += dt;
-        var levelEnd = _warmUpS + _d.LevelS;
-        var heading = _clock - levelEnd;
-        var stage = _clock < _warmUpS ? Stage.WarmUp : heading < 0 ? Stage.Levelling : Stage.Heading;
+        var clock = _v[_aligned] += dt;
+        var stage = clock < _alignment.WarmUpS ? Stage.WarmUp : clock < _alignment.HeadingFromS ? Stage.Levelling : Stage.Heading;
         _v[_stage] = (int)stage;
         _v[_aligning] = 1;
-        _v[_left] = Math.Max(0, levelEnd + HeadingTimeS - _clock);
+        _v[_left] = Math.Max(0, _alignment.GoodAtS - clock);
         PaceS = Math.Clamp(_v[_left], 0, Drifting);
-        if (stage != Stage.Heading)
+        _v[_quality] = _alignment.Quality(clock);
+        if (stage == Stage.Heading)
         {
-            _v[_quality] = stage == Stage.WarmUp ? 99.9 : 99.9 + (QualityAtHeading - 99.9) * (_clock - _warmUpS) / _d.LevelS;
-            return;
+            _v[_sigma] = _alignment.HeadingDeg(clock);
+            _v[_good] = _v[_quality] <= _d.GoodQuality ? 1 : 0;
         }
+    }
 
-        var sigma = HeadingSigma(heading);
-        _v[_sigma] = sigma;
-        _v[_quality] = QualityAtHeading * (sigma - _floor) / (_d.InitialHeadingDeg - _floor);
-        _v[_good] = _v[_quality] <= _d.GoodQuality ? 1 : 0;
+    // Gyrocompassing takes the east gyro's drift for a turn of the earth: that part of the heading error belongs to the drift, and the two cancel while it stands.
+    private void Take()
+    {
+        Array.Clear(_errors);
+        var sigma = _v[_sigma];
+        var settling = Math.Sqrt(Math.Max(0, sigma * sigma - _alignment.FloorDeg * _alignment.FloorDeg)) * Math.PI / 180;
+        _errors[InertialErrors.Heading] = _drift[1] / (InertialErrors.EarthRate * Math.Cos(_latitude)) + _headingUnit * settling;
+        (_errors[InertialErrors.North], _errors[InertialErrors.East]) = (_place[0], _place[1]);
     }
 
     private void Navigate(double dt)
     {
-        _navS += dt;
-        // Standing still: the Schuler oscillation of the levelling error and a slow drift, one draw for each axis.
-        var swing = 0.12 * _v[_sigma] / 0.08 * Math.Sin(2 * Math.PI * _navS / SchulerPeriodS);
-        var drift = 0.8 * _navS / 3600 * Math.Max(1, _v[_sigma] / 0.15);
-        _v[_error] = Math.Sqrt(Math.Pow(_errorUnit * swing + 0.01, 2) + Math.Pow(_northUnit * drift, 2));
+        InertialErrors.Advance(_errors, _drift, _latitude, 0, 0, dt);
+        var (north, east) = (_errors[InertialErrors.North], _errors[InertialErrors.East]);
+        _v[_error] = Math.Sqrt(north * north + east * east) / InertialErrors.MetresPerNauticalMile;
     }
 }

@@ -10,7 +10,9 @@ namespace HardyEmber.Web.Api;
 
 public sealed record FleetView(IReadOnlyList<AircraftView> Aircraft, IReadOnlyList<PlaceDefinition> Places);
 
-public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<BeginningView> Beginnings, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb, IReadOnlyList<FaultView> Faults);
+/// <param name="Leg">The leg that its inertial set is mostly wanted for; null where it has none.</param>
+public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<BeginningView> Beginnings, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb, IReadOnlyList<FaultView> Faults,
+    LegHeader? Leg);
 
 public sealed record BeginningView(string Beginning, string Title, IReadOnlyList<SchoolQuestion> Schools);
 
@@ -83,7 +85,7 @@ internal static class FleetEndpoints
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
             [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
                 [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).SelectMany(p => p.Beginnings, (p, beginning) => new BeginningView(beginning, p.Title, p.Schools))],
-                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a)))],
+                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a), a.Inertial?.Leg))],
             fleet.Places))
             .WithName("GetFleet");
 
@@ -116,7 +118,7 @@ internal static class FleetEndpoints
                 var place = fleet.FindPlace(header.Place);
                 var station = Station.Of(place, header);
                 return TypedResults.Ok(new PreviewView(CardNumbers.For(aircraft, place, header), Math.Round(station.TailwindKt), Math.Round(station.PressureAltitudeFt),
-                    aircraft.Inertial is { } inertial ? Math.Round(InertialSet.FloorDeg(inertial, place.LatitudeDeg), 3) : 0));
+                    aircraft.Inertial is { } inertial ? Math.Round(new Alignment(inertial, place.LatitudeDeg, header.Conditions.OatC).FloorDeg, 3) : 0));
             }
             catch (FormatException e)
             {

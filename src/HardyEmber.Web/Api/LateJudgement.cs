@@ -27,7 +27,7 @@ internal static class LateJudgement
         if (run is { Judged: false, Damage: null, Log.Ended: true })
         {
             var damage = new List<RunFileException>();
-            var rehearsal = Rehearsal.Replay(fleets.Of(run.Log.Header) ?? fleets.Today, run.Log, damage: damage);
+            var rehearsal = Rehearsal.Replay(fleets.For(run.Log.Header), run.Log, damage: damage);
             if (damage.Count == 0)
             {
                 await store.ConcludeAsync(id, RunOutcome.Of(rehearsal)).ConfigureAwait(false);

@@ -24,6 +24,9 @@ internal static class QuestionEndpoints
         api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
             await AskAsync(id, at, fleets, store, live, m => PowerPaths.WithoutSource(m, source), "source").ConfigureAwait(false)).WithName("GetWithout");
 
+        api.MapGet("/runs/{id}/go-or-wait", async Task<Results<Ok<GoOrWait>, ProblemHttpResult>> (string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
+            await AskAsync(id, at, fleets, store, live, GoOrWait.For, "aircraft").ConfigureAwait(false)).WithName("GetGoOrWait");
+
         api.MapPost("/positions", Results<Ok<IReadOnlyList<StandsAt>>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
         {
             try
@@ -69,7 +72,7 @@ internal static class QuestionEndpoints
 
             var until = at is { } t ? (long)Math.Round(t / Steps.Seconds) : stored.ProgressStep;
             var before = stored.Log with { Commands = [.. stored.Log.Commands.Where(c => c.Step <= until && c.Kind != CommandKind.End)] };
-            return TypedResults.Ok(question(Rehearsal.Replay(fleets.Of(stored.Log.Header) ?? fleets.Today, before, until).Machine));
+            return TypedResults.Ok(question(Rehearsal.Replay(fleets.For(stored.Log.Header), before, until).Machine));
         }
         catch (ArgumentException e)
         {

@@ -21,7 +21,7 @@ public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreW
         {
             if (!_runs.TryGetValue(id, out opening))
             {
-                _runs[id] = opening = Task.Run(() => store.Find(id) is { } stored ? new LiveRun(fleets.Of(stored.Log.Header) ?? fleets.Today, stored, writer, time) : null);
+                _runs[id] = opening = Task.Run(() => store.Find(id) is { } stored ? new LiveRun(fleets.For(stored.Log.Header), stored, writer, time) : null);
             }
         }
 

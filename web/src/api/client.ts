@@ -17,6 +17,7 @@ export type Fault = Schemas["FaultView"];
 export type StartCard = Schemas["StartCard"];
 export type Starts = Schemas["StartsView"];
 export type StartOutlook = Schemas["StartOutlook"];
+export type GoOrWait = Schemas["GoOrWait"];
 
 /** An answer of the server that says what was wrong with which field. */
 export class ApiError extends Error {
@@ -75,6 +76,7 @@ export const api = {
   starts: (id: string) => ask<Starts>(`/runs/${encodeURIComponent(id)}/starts`),
   positions: (header: RunHeader) => post<Schemas["StandsAt"][]>("/positions", header),
   why: (id: string, target: string, at?: number) => ask<WhyAnswer>(`/runs/${encodeURIComponent(id)}/why?${new URLSearchParams({ target, ...(at === undefined ? {} : { at: String(at) }) }).toString()}`),
+  goOrWait: (id: string) => ask<GoOrWait>(`/runs/${encodeURIComponent(id)}/go-or-wait`),
   without: (id: string, source: string) => ask<Schemas["Drop"]>(`/runs/${encodeURIComponent(id)}/without?source=${encodeURIComponent(source)}`),
   createRun: (header: RunHeader) => post<{ id: string }>("/runs", header),
   work: () => ask<Schemas["WorkView"]>("/work"),

@@ -196,6 +196,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/go-or-wait": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetGoOrWait"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions": {
         parameters: {
             query?: never;
@@ -323,6 +339,7 @@ export interface components {
             /** Format: double */
             emptyLb: number;
             faults: components["schemas"]["FaultView"][];
+            leg: null | components["schemas"]["LegHeader"];
         };
         BatteryDefinition: {
             /** Format: double */
@@ -725,6 +742,49 @@ export interface components {
             kind: string;
             label: string;
         };
+        /**
+         * @description Go now or wait: the position error at the end of the planned leg against the moment at which navigate is selected. The errors are carried through
+         *     a take-off and the leg at a constant speed, by InertialErrors, each source by itself; of the four quarters of the compass
+         *     the worst course counts. What this very set has for errors nobody knows and is not used.
+         */
+        GoOrWait: {
+            /** @description The leg and what it can bear. */
+            leg: components["schemas"]["LegHeader"];
+            /**
+             * Format: double
+             * @description Seconds after the beginning from which navigate can be selected.
+             */
+            earliestS: number;
+            /**
+             * Format: double
+             * @description Seconds since the alignment began; null where none runs.
+             */
+            nowS: null | number;
+            /**
+             * Format: double
+             * @description The error with the alignment as it is, at the earliest that is possible.
+             */
+            nowNm: number;
+            /** @description Navigate has been selected. */
+            taken: boolean;
+            /** @description A point each half minute from the earliest on. */
+            curve: components["schemas"]["GoPoint"][];
+            /** @description What to do. */
+            sentence: string;
+        };
+        /** @description What is left of the position if the set is put to navigate at a moment. */
+        GoPoint: {
+            /**
+             * Format: double
+             * @description Seconds since the alignment began.
+             */
+            alignedS: number;
+            /**
+             * Format: double
+             * @description Half of all legs end within so much.
+             */
+            errorNm: number;
+        };
         GuardDefinition: {
             /**
              * Format: double
@@ -789,6 +849,23 @@ export interface components {
             /** @description Tone when it comes up (a name of the sound set), and words to speak. */
             tone?: null | string;
             speech?: null | string;
+        };
+        LegHeader: {
+            /**
+             * Format: double
+             * @description Length of the planned leg without another fix.
+             */
+            lengthNm: number;
+            /**
+             * Format: double
+             * @description How long it takes.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description The position error that the mission can bear at its end, half of all times.
+             */
+            markNm: number;
         };
         /** @description A link of the chain of energy: the map of the start screen. */
         LinkDefinition: {
@@ -969,6 +1046,7 @@ export interface components {
             start: string;
             conditions: components["schemas"]["RunConditions"];
             loading?: null | components["schemas"]["LoadingHeader"];
+            leg?: null | components["schemas"]["LegHeader"];
             school?: {
                 [key: string]: string;
             };
@@ -1113,6 +1191,23 @@ export interface components {
                      * @description Stores aboard.
                      */
                     storesLb: number;
+                };
+                leg?: {
+                    /**
+                     * Format: double
+                     * @description Length of the planned leg without another fix.
+                     */
+                    lengthNm: number;
+                    /**
+                     * Format: double
+                     * @description How long it takes.
+                     */
+                    minutes: number;
+                    /**
+                     * Format: double
+                     * @description The position error that the mission can bear at its end, half of all times.
+                     */
+                    markNm: number;
                 };
                 school?: {
                     [key: string]: string;
@@ -1888,6 +1983,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Drop"];
+                };
+            };
+        };
+    };
+    GetGoOrWait: {
+        parameters: {
+            query?: {
+                at?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoOrWait"];
                 };
             };
         };

@@ -128,6 +128,19 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
               <Field label="Stores" unit="lb">
                 <NumberInput {...text("storesLb")} wrong={wrong === "storesLb"} />
               </Field>
+              {aircraft.leg && (
+                <>
+                  <Field label="Leg" unit="NM">
+                    <NumberInput {...text("legNm")} wrong={wrong === "legNm"} />
+                  </Field>
+                  <Field label="Leg takes" unit="min">
+                    <NumberInput {...text("legMinutes")} wrong={wrong === "legMinutes"} />
+                  </Field>
+                  <Field label="Position within" unit="NM">
+                    <NumberInput {...text("markNm")} wrong={wrong === "markNm"} />
+                  </Field>
+                </>
+              )}
             </>
           ) : (
             <>

@@ -20,6 +20,9 @@ export interface Situation {
   windKt: string;
   fuelLb: string;
   storesLb: string;
+  legNm: string;
+  legMinutes: string;
+  markNm: string;
   school: Record<string, string>;
   faults: ChosenFault[];
   surprises: string;
@@ -48,9 +51,14 @@ export function firstSituation(fleet: Schemas["FleetView"]): Situation {
   };
 }
 
+/** The leg that the type is mostly flown on; empty where it has no inertial set. */
+function legOf({ leg }: Schemas["AircraftView"]) {
+  return { legNm: leg ? String(leg.lengthNm) : "", legMinutes: leg ? String(leg.minutes) : "", markNm: leg ? String(leg.markNm) : "" };
+}
+
 /** What belongs to the type and is set anew when another is chosen. */
 export function jetOf(aircraft: Schemas["AircraftView"]) {
-  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", school: {}, faults: [], dead: aircraft.engines[0]! };
+  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), school: {}, faults: [], dead: aircraft.engines[0]! };
 }
 
 export function weatherOf(place: Schemas["PlaceDefinition"]) {
@@ -58,9 +66,11 @@ export function weatherOf(place: Schemas["PlaceDefinition"]) {
   return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt) };
 }
 
+const planned = (s: Situation) => [s.legNm, s.legMinutes, s.markNm].some((text) => text.trim() !== "");
+
 /** The field that is not a number, or null. */
 export function badNumber(s: Situation): string | null {
-  const fields: (keyof Situation)[] = ["oatC", "qnhHpa", "windFromDeg", "windKt", "fuelLb", "storesLb", "seed", ...(s.beginning === "air" ? (["heightFt", "easKt"] as const) : [])];
+  const fields: (keyof Situation)[] = ["oatC", "qnhHpa", "windFromDeg", "windKt", "fuelLb", "storesLb", "seed", ...(s.beginning === "air" ? (["heightFt", "easKt"] as const) : planned(s) ? (["legNm", "legMinutes", "markNm"] as const) : [])];
   const bad = (text: string) => text.trim() === "" || !Number.isFinite(Number(text));
   return fields.find((f) => bad(String(s[f]))) ?? s.faults.find((f) => bad(f.at))?.code ?? null;
 }
@@ -75,6 +85,7 @@ export function headerOf(s: Situation, aircraft: Schemas["AircraftView"]): RunHe
     start: s.beginning,
     conditions: { oatC: Number(s.oatC), qnhHpa: Number(s.qnhHpa), windFromDeg: Number(s.windFromDeg), windKt: Number(s.windKt) },
     loading: { fuelLb: Number(s.fuelLb), storesLb: Number(s.storesLb) },
+    leg: planned(s) && s.beginning !== "air" ? { lengthNm: Number(s.legNm), minutes: Number(s.legMinutes), markNm: Number(s.markNm) } : null,
     school: Object.fromEntries(Object.entries(s.school).filter(([q]) => questions.includes(q))),
     faults: s.faults.map((f) => {
       const engine = aircraft.faults.find((x) => x.code === f.code)?.engine;

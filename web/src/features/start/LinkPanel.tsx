@@ -4,6 +4,7 @@ import { Button } from "../../ui/button";
 import { useRun, useRunPart, useSignal } from "../run/context";
 import { ControlCard } from "../run/ControlCard";
 import { SignalGauge } from "../run/SignalGauge";
+import { GoOrWait } from "./GoOrWait";
 import { CautionSides, IdleTable } from "./IdleTable";
 import { OneLine } from "./OneLine";
 import { RunAhead } from "./StartAhead";
@@ -13,6 +14,9 @@ import { StartCardView } from "./StartCardView";
 export function LinkPanel({ link, onWatch }: { link: string; onWatch?: () => void }) {
   const { panel, connection } = useRun();
   const start = connection.snapshot!.header.start === "air" ? "air" : "ground";
+  const ended = useRunPart((s) => s.ended);
+  // Advice is help, and alone there is none.
+  const advised = start === "ground" && !ended && connection.snapshot!.header.mode !== "alone";
   const shown = panel.chain.find((l) => l.id === link);
   const title = shown?.label ?? link;
   const electrics = shown?.number.startsWith("bus.") ?? false;
@@ -39,6 +43,7 @@ export function LinkPanel({ link, onWatch }: { link: string; onWatch?: () => voi
           <ControlCard key={c.id} control={c} />
         ))}
       </div>
+      {own.some((g) => g.signal === "ins.quality") && advised && <GoOrWait />}
       {core && start === "ground" ? <CoreViews gauges={gauges} /> : <Gauges gauges={gauges} />}
     </section>
   );

@@ -1,0 +1,200 @@
+using System.Globalization;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
+using HardyEmber.Core.Simulation;
+
+namespace HardyEmber.Core.Systems;
+
+/// <summary>What is left of the position if the set is put to navigate at a moment.</summary>
+/// <param name="AlignedS">Seconds since the alignment began.</param>
+/// <param name="ErrorNm">Half of all legs end within so much.</param>
+public sealed record GoPoint(double AlignedS, double ErrorNm);
+
+/// <summary>
+/// Go now or wait: the position error at the end of the planned leg against the moment at which navigate is selected. The errors are carried through
+/// a take-off and the leg at a constant speed, by <see cref="InertialErrors"/>, each source by itself; of the four quarters of the compass
+/// the worst course counts. What this very set has for errors nobody knows and is not used.
+/// </summary>
+/// <param name="Leg">The leg and what it can bear.</param>
+/// <param name="EarliestS">Seconds after the beginning from which navigate can be selected.</param>
+/// <param name="NowS">Seconds since the alignment began; null where none runs.</param>
+/// <param name="NowNm">The error with the alignment as it is, at the earliest that is possible.</param>
+/// <param name="Taken">Navigate has been selected.</param>
+/// <param name="Curve">A point each half minute from the earliest on.</param>
+/// <param name="Sentence">What to do.</param>
+public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, double NowNm, bool Taken, IReadOnlyList<GoPoint> Curve, string Sentence)
+{
+    private const double EveryS = 30, BeyondGoodS = 120;
+
+    // So near to what endless waiting would give, nothing is gained any more.
+    private const double NothingNm = 0.02, NothingShare = 0.05;
+
+    /// <summary>The question to a machine as it stands.</summary>
+    /// <exception cref="ArgumentException">The aircraft has no inertial set.</exception>
+    public static GoOrWait For(Machine machine)
+    {
+        ArgumentNullException.ThrowIfNull(machine);
+        var set = machine.Aircraft.Inertial ?? throw new ArgumentException("this aircraft has no inertial set");
+        var aligned = machine[InertialSet.AlignedFor];
+        return For(set, machine.Place.LatitudeDeg, machine.Header.Conditions.OatC, machine.Header.Leg ?? set.Leg, aligned > 0 ? aligned : null, machine["ins.navigating"] > 0);
+    }
+
+    /// <summary>The same for a set at a place.</summary>
+    /// <param name="alignedS">Seconds since the alignment began; null where none runs.</param>
+    public static GoOrWait For(InertialDefinition set, double latitudeDeg, double oatC, LegHeader leg, double? alignedS, bool taken)
+    {
+        ArgumentNullException.ThrowIfNull(set);
+        ArgumentNullException.ThrowIfNull(leg);
+        var alignment = new Alignment(set, latitudeDeg, oatC);
+        var flown = new Flown(set, alignment, latitudeDeg, leg);
+        var earliest = alignment.HeadingFromS;
+        var last = EveryS * Math.Ceiling((Math.Max(alignment.GoodAtS + BeyondGoodS, taken ? 0 : alignedS ?? 0) - earliest) / EveryS);
+        var curve = new List<GoPoint>();
+        for (var t = 0.0; t <= last; t += EveryS)
+        {
+            curve.Add(new GoPoint(earliest + t, flown.ErrorNm(earliest + t)));
+        }
+
+        var now = Math.Max(alignedS ?? 0, earliest);
+        var best = flown.BestNm;
+        var enough = flown.When(leg.MarkNm, earliest);
+        var settled = flown.When(best + Math.Max(NothingNm, NothingShare * best), earliest)!.Value;
+        return new GoOrWait(leg, earliest, alignedS, flown.ErrorNm(now), taken, curve, Say(flown, leg, alignedS, now, taken, enough, settled));
+    }
+
+    private static string Say(Flown flown, LegHeader leg, double? alignedS, double now, bool taken, double? enough, double settled)
+    {
+        var mark = Nm(leg.MarkNm);
+        var atBest = Nm(flown.ErrorNm(settled));
+        if (taken)
+        {
+            return $"Taken after {Clock(now)}: {Nm(flown.ErrorNm(now))} at the end of the leg{(flown.ErrorNm(now) > leg.MarkNm ? $", more than the {mark} it can bear" : "")}.";
+        }
+
+        if (alignedS is not { } aligned)
+        {
+            return enough is { } from ? $"No alignment runs. Begun now, it is good enough in {Clock(from)}: {Nm(flown.ErrorNm(from))}." : $"No alignment runs. Begun now, it is at its best in {Clock(settled)}: {atBest}.";
+        }
+
+        if (enough is { } good && good > aligned)
+        {
+            return settled > good + 1
+                ? $"Go in {Clock(good - aligned)}: {Nm(flown.ErrorNm(good))}, as the leg needs. In {Clock(settled - aligned)} {atBest}, then nothing is gained."
+                : $"Go in {Clock(good - aligned)}: {Nm(flown.ErrorNm(good))}, then nothing is gained.";
+        }
+
+        if (settled > aligned)
+        {
+            return enough is null
+                ? $"Go in {Clock(settled - aligned)}: {atBest}, then nothing is gained; the {mark} that the leg can bear is out of reach."
+                : $"Good enough now: {Nm(flown.ErrorNm(now))}. In {Clock(settled - aligned)} {atBest}, then nothing is gained.";
+        }
+
+        return $"Go now: {Nm(flown.ErrorNm(now))}; waiting gains nothing{(enough is null ? $", and the {mark} that the leg can bear is out of reach" : "")}.";
+    }
+
+    private static string Nm(double value) => string.Create(CultureInfo.InvariantCulture, $"{value:0.0#} NM");
+
+    private static string Clock(double seconds)
+    {
+        var whole = (int)Math.Ceiling(seconds);
+        return string.Create(CultureInfo.InvariantCulture, $"{whole / 60}:{whole % 60:00}");
+    }
+
+    /// <summary>The leg flown with each source of error alone: the end of it is linear in all of them.</summary>
+    private sealed class Flown
+    {
+        private const double LongestS = 3 * 3600, NearS = 0.5;
+        private readonly Alignment _alignment;
+        private readonly (double N, double E)[,] _ends = new (double N, double E)[4, 6];
+        private readonly double _drift;
+
+        public Flown(InertialDefinition set, Alignment alignment, double latitudeDeg, LegHeader leg)
+        {
+            (_alignment, _drift) = (alignment, InertialSet.DriftOf(set));
+            var latitude = latitudeDeg * Math.PI / 180;
+            var seconds = leg.Minutes * 60;
+            var speed = leg.LengthNm * InertialErrors.MetresPerNauticalMile / seconds;
+            Span<double> x = stackalloc double[InertialErrors.States], drift = stackalloc double[3];
+            for (var course = 0; course < 4; course++)
+            {
+                var (north, east) = course switch { 0 => (speed, 0.0), 1 => (0.0, speed), 2 => (-speed, 0.0), _ => (0.0, -speed) };
+                for (var source = 0; source < 6; source++)
+                {
+                    x.Clear();
+                    drift.Clear();
+                    switch (source)
+                    {
+                        case 0:
+                            x[InertialErrors.Heading] = 1e-3;
+                            break;
+                        case < 4:
+                            drift[source - 1] = _drift;
+                            x[InertialErrors.Heading] = source == 2 ? _drift / (InertialErrors.EarthRate * Math.Cos(latitude)) : 0;
+                            break;
+                        default:
+                            x[source - 4] = InertialSet.PlaceM;
+                            break;
+                    }
+
+                    InertialErrors.Accelerate(x, north, east);
+                    InertialErrors.Advance(x, drift, latitude, north, east, seconds);
+                    _ends[course, source] = (x[InertialErrors.North], x[InertialErrors.East]);
+                }
+            }
+        }
+
+        /// <summary>What endless waiting would give.</summary>
+        public double BestNm => WithHeading(0);
+
+        public double ErrorNm(double alignedS)
+        {
+            var (sigma, floor) = (_alignment.HeadingDeg(alignedS), _alignment.FloorDeg);
+            return WithHeading(Math.Sqrt(Math.Max(0, sigma * sigma - floor * floor)) * Math.PI / 180);
+        }
+
+        /// <summary>When an error is reached, seconds after the beginning, or null.</summary>
+        public double? When(double errorNm, double earliest)
+        {
+            if (ErrorNm(earliest) <= errorNm)
+            {
+                return earliest;
+            }
+
+            if (BestNm >= errorNm)
+            {
+                return null;
+            }
+
+            var (low, high) = (earliest, earliest + LongestS);
+            while (high - low > NearS)
+            {
+                var middle = (low + high) / 2;
+                (low, high) = ErrorNm(middle) > errorNm ? (middle, high) : (low, middle);
+            }
+
+            return high;
+        }
+
+        private double WithHeading(double settling)
+        {
+            var worst = 0.0;
+            for (var course = 0; course < 4; course++)
+            {
+                var (nn, ee, ne) = (0.0, 0.0, 0.0);
+                for (var source = 0; source < 6; source++)
+                {
+                    var (n, e) = _ends[course, source];
+                    var by = source == 0 ? settling / 1e-3 : 1;
+                    nn += by * by * n * n;
+                    ee += by * by * e * e;
+                    ne += by * by * n * e;
+                }
+
+                worst = Math.Max(worst, HalfCircle.Radius(nn, ee, ne));
+            }
+
+            return worst / InertialErrors.MetresPerNauticalMile;
+        }
+    }
+}
