@@ -86,6 +86,8 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         _page.OpenLink(link);
         _page.UntilTrue(() => _page.Text("[data-testid=go-sentence]").StartsWith("Taken after", StringComparison.Ordinal), "what was taken");
         Assert.StartsWith("● taken at", _page.Text("[data-testid=go-now]"), StringComparison.Ordinal);
+        _page.Find("[data-testid=end-run]").Click();
+        _page.UntilTrue(() => _page.Text("[aria-label='The alignment, flown on']").Contains("Flown on", StringComparison.Ordinal), "what came of it");
         Assert.Empty(_page.Console());
     }
 

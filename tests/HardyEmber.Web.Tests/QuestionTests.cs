@@ -3,6 +3,7 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 using Microsoft.AspNetCore.SignalR;
 
@@ -59,6 +60,14 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
         var taken = await Server.JsonAsync(FormattableString.Invariant($"/api/runs/{id}/go-or-wait?at={rehearsal.Machine.Time}"));
         Assert.StartsWith("Taken after", taken.GetProperty("sentence").GetString(), StringComparison.Ordinal);
         Assert.True(taken.GetProperty("nowNm").GetDouble() < going.GetProperty("nowNm").GetDouble());
+
+        // What comes of it nobody is told before the run is over.
+        Assert.False((await Server.JsonAsync($"/api/runs/{id}/debrief")).TryGetProperty("leg", out _));
+        var over = await Server.ImportAsync(new RunLog(header, [.. pilot.Log, new RunCommand(rehearsal.Machine.StepIndex + 500, CommandKind.End)]));
+        var flown = (await Server.JsonAsync($"/api/runs/{over}/debrief")).GetProperty("leg");
+        Assert.StartsWith("Flown on", flown.GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        Assert.True(flown.GetProperty("cameNm").GetDouble() > 0);
+        Assert.Equal(taken.GetProperty("nowNm").GetDouble(), flown.GetProperty("asked").GetProperty("nowNm").GetDouble(), 9);
     }
 
     [Theory]

@@ -52,6 +52,9 @@ public static class InertialErrors
         x[VelocityEast] -= byNorth * x[Heading];
     }
 
+    /// <summary>How far the position is off, nautical miles.</summary>
+    public static double OffNm(ReadOnlySpan<double> x) => Math.Sqrt(x[North] * x[North] + x[East] * x[East]) / MetresPerNauticalMile;
+
     private static void Along(ReadOnlySpan<double> x, ReadOnlySpan<double> rate, double dt, Span<double> at)
     {
         for (var i = 0; i < States; i++)

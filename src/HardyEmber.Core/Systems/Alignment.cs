@@ -51,6 +51,9 @@ public sealed class Alignment
     public double HeadingDeg(double seconds) =>
         seconds <= HeadingFromS ? _d.InitialHeadingDeg : Math.Sqrt(FloorDeg * FloorDeg + Spread * Math.Exp(-2 * (seconds - HeadingFromS) / TauS));
 
+    /// <summary>Part of a heading error that waiting still takes away, rad: what lies above the floor.</summary>
+    public double Settling(double headingDeg) => Math.Sqrt(Math.Max(0, headingDeg * headingDeg - FloorDeg * FloorDeg)) * Math.PI / 180;
+
     /// <summary>The number shown: counts down from 99.9 to the type's mark and on.</summary>
     public double Quality(double seconds) =>
         seconds < WarmUpS ? Unaligned

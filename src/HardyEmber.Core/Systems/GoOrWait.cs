@@ -111,7 +111,7 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
 
         public Flown(InertialDefinition set, Alignment alignment, double latitudeDeg, LegHeader leg)
         {
-            (_alignment, _drift) = (alignment, InertialSet.DriftOf(set));
+            (_alignment, _drift) = (alignment, InertialDraw.DriftOf(set));
             var latitude = latitudeDeg * Math.PI / 180;
             var seconds = leg.Minutes * 60;
             var speed = leg.LengthNm * InertialErrors.MetresPerNauticalMile / seconds;
@@ -133,7 +133,7 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
                             x[InertialErrors.Heading] = source == 2 ? _drift / (InertialErrors.EarthRate * Math.Cos(latitude)) : 0;
                             break;
                         default:
-                            x[source - 4] = InertialSet.PlaceM;
+                            x[source - 4] = InertialDraw.PlaceM;
                             break;
                     }
 
@@ -147,11 +147,7 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
         /// <summary>What endless waiting would give.</summary>
         public double BestNm => WithHeading(0);
 
-        public double ErrorNm(double alignedS)
-        {
-            var (sigma, floor) = (_alignment.HeadingDeg(alignedS), _alignment.FloorDeg);
-            return WithHeading(Math.Sqrt(Math.Max(0, sigma * sigma - floor * floor)) * Math.PI / 180);
-        }
+        public double ErrorNm(double alignedS) => WithHeading(_alignment.Settling(_alignment.HeadingDeg(alignedS)));
 
         /// <summary>When an error is reached, seconds after the beginning, or null.</summary>
         public double? When(double errorNm, double earliest)

@@ -16,10 +16,11 @@ public sealed class InertialSet : MachineSystem
     private readonly InertialDefinition _d;
     private readonly Load _load;
     private readonly Switch _field, _navigate, _off, _still;
-    private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _stage, _aligned;
+    private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _stage, _aligned, _navigated;
     private readonly Alignment _alignment;
-    private readonly double _latitude, _headingUnit;
-    private readonly double[] _drift, _place, _errors = new double[InertialErrors.States];
+    private readonly InertialDraw _draw;
+    private readonly double _latitude;
+    private readonly double[] _errors = new double[InertialErrors.States];
     private double _unpowered;
     private double[] _v = [];
 
@@ -43,14 +44,10 @@ public sealed class InertialSet : MachineSystem
         _error = s.AddNumber("ins.position-error", "NM", 0.01);
         _stage = s.AddNumber("ins.stage", "", 1);
         _aligned = s.AddNumber(AlignedFor, "s", 1);
+        _navigated = s.AddNumber(NavigatedFor, "s", 1);
         _latitude = context.Place.LatitudeDeg * Math.PI / 180;
         _alignment = new Alignment(_d, context.Place.LatitudeDeg, context.Header.Conditions.OatC);
-
-        // What this very set has for errors, drawn once: the screen never shows more than what comes of them.
-        var random = context.Random("inertial");
-        _headingUnit = random.Normal();
-        _drift = [random.Normal() * DriftOf(_d), random.Normal() * DriftOf(_d), random.Normal() * DriftOf(_d)];
-        _place = [random.Normal() * PlaceM, random.Normal() * PlaceM];
+        _draw = new InertialDraw(context.Random(InertialDraw.Stream), _d);
 
         if (context.Explains)
         {
@@ -65,11 +62,8 @@ public sealed class InertialSet : MachineSystem
     /// <summary>Signal with the seconds since the alignment began; it stands when the set navigates.</summary>
     public const string AlignedFor = "ins.aligned";
 
-    /// <summary>How well a surveyed spot and the jet on it are known, m on each axis, 1 sigma.</summary>
-    public const double PlaceM = 6;
-
-    /// <summary>Gyro drift, rad/s, 1 sigma.</summary>
-    public static double DriftOf(InertialDefinition definition) => definition?.GyroDriftDegPerH * Math.PI / 180 / 3600 ?? throw new ArgumentNullException(nameof(definition));
+    /// <summary>Signal with the seconds since navigate was taken.</summary>
+    public const string NavigatedFor = "ins.navigated";
 
     public override void Bind(MachineContext context) => _v = context.Signals.Values;
 
@@ -91,7 +85,7 @@ public sealed class InertialSet : MachineSystem
         }
 
         _v[_stage] = (int)Stage.Off;
-        _v[_aligned] = 0;
+        _v[_aligned] = _v[_navigated] = 0;
         _v[_quality] = 99.9;
         _v[_sigma] = _d.InitialHeadingDeg;
         _v[_left] = 0;
@@ -127,7 +121,7 @@ public sealed class InertialSet : MachineSystem
             _v[_aligning] = 0;
             _v[_left] = 0;
             _v[_navQuality] = _v[_quality];
-            Take();
+            _draw.Begin(_errors, _alignment, _v[_sigma], _latitude);
             return;
         }
 
@@ -162,20 +156,10 @@ public sealed class InertialSet : MachineSystem
         }
     }
 
-    // Gyrocompassing takes the east gyro's drift for a turn of the earth: that part of the heading error belongs to the drift, and the two cancel while it stands.
-    private void Take()
-    {
-        Array.Clear(_errors);
-        var sigma = _v[_sigma];
-        var settling = Math.Sqrt(Math.Max(0, sigma * sigma - _alignment.FloorDeg * _alignment.FloorDeg)) * Math.PI / 180;
-        _errors[InertialErrors.Heading] = _drift[1] / (InertialErrors.EarthRate * Math.Cos(_latitude)) + _headingUnit * settling;
-        (_errors[InertialErrors.North], _errors[InertialErrors.East]) = (_place[0], _place[1]);
-    }
-
     private void Navigate(double dt)
     {
-        InertialErrors.Advance(_errors, _drift, _latitude, 0, 0, dt);
-        var (north, east) = (_errors[InertialErrors.North], _errors[InertialErrors.East]);
-        _v[_error] = Math.Sqrt(north * north + east * east) / InertialErrors.MetresPerNauticalMile;
+        _v[_navigated] += dt;
+        InertialErrors.Advance(_errors, _draw.Drift, _latitude, 0, 0, dt);
+        _v[_error] = InertialErrors.OffNm(_errors);
     }
 }

@@ -22,10 +22,11 @@ public sealed record ForkRequest(double At);
 /// <summary>A run, replayed and judged.</summary>
 /// <param name="Labels">The traces' columns, and the readings that findings rest on, in words.</param>
 /// <param name="Damage">What of the stored log cannot be read; null where all can.</param>
-/// <param name="Recomputed">Why the curves may not be those that were flown; null where they are. The verdict is always the one that was given.</param>
+/// <param name="Recomputed">Why the curves may not be those that were flown; null where they are. The verdict of a run that has ended is the one that was given.</param>
+/// <param name="Leg">Where the planned leg would have ended; null until the run has, and where no inertial set navigates.</param>
 public sealed record DebriefView(string Id, RunHeader Header, string Title, string Aircraft, bool Ended, double Seconds, Judgement Judgement,
     IReadOnlyList<DebriefStep> Steps, IReadOnlyList<ActionView> Actions, TraceView Traces, RunSummary Summary,
-    IReadOnlyDictionary<string, string> Labels, string? Damage, string? Recomputed);
+    IReadOnlyDictionary<string, string> Labels, string? Damage, string? Recomputed, LegFlown? Leg);
 
 /// <param name="Target">The control or signal that its act is about.</param>
 public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool WasSo, bool Done, bool Optional, string? Target);
@@ -174,6 +175,6 @@ internal static class RunEndpoints
                 rehearsal.Machine.Aircraft.Gauges.GroupBy(g => g.Signal).ToDictionary(g => g.Key, g => (IReadOnlyList<double>)[g.First().Min, g.First().Max])),
             summary, named.Distinct().ToDictionary(n => n, LabelOf),
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage,
-            Recomputed(run.Log.Header, judged, known is not null, summary.Digest));
+            Recomputed(run.Log.Header, judged, known is not null, summary.Digest), rehearsal.Machine.Ended ? LegFlown.Of(rehearsal.Machine) : null);
     }
 }

@@ -488,8 +488,9 @@ export interface components {
             };
             /** @description What of the stored log cannot be read; null where all can. */
             damage: null | string;
-            /** @description Why the curves may not be those that were flown; null where they are. The verdict is always the one that was given. */
+            /** @description Why the curves may not be those that were flown; null where they are. The verdict of a run that has ended is the one that was given. */
             recomputed: null | string;
+            leg: null | components["schemas"]["LegFlown"];
         };
         /** @description What would go dark. */
         Drop: {
@@ -849,6 +850,18 @@ export interface components {
             /** @description Tone when it comes up (a name of the sound set), and words to speak. */
             tone?: null | string;
             speech?: null | string;
+        };
+        /** @description The planned leg flown on with the alignment that a run ended with, and the errors that its set has. */
+        LegFlown: {
+            /** @description What was to be expected. */
+            asked: components["schemas"]["GoOrWait"];
+            /**
+             * Format: double
+             * @description How far off the position is at the end of the leg.
+             */
+            cameNm: number;
+            /** @description The same in words. */
+            sentence: string;
         };
         LegHeader: {
             /**

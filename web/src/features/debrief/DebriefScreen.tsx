@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, type Debrief, type Finding } from "../../api/client";
 import { Button } from "../../ui/button";
 import { clock } from "../../ui/format";
+import { GoPlot } from "../../ui/go-plot";
 import { Page } from "../../ui/page";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
@@ -69,7 +70,8 @@ function Body({ d }: { d: Debrief }) {
           )}
           {d.recomputed && (
             <p role="note" className="mt-2 text-sm text-pale">
-              The verdict is the one that was given. {d.recomputed}
+              {d.ended && "The verdict is the one that was given. "}
+              {d.recomputed}
             </p>
           )}
           <div className="mt-3 flex flex-wrap gap-2">
@@ -103,6 +105,12 @@ function Body({ d }: { d: Debrief }) {
       <div className="flex min-w-0 flex-col gap-4">
         <EvidenceTraces debrief={d} at={at} onPick={setAt} />
         <EngineStarts d={d} onPick={setAt} />
+        {d.leg && (
+          <section className="rounded-lg bg-panel p-4" aria-label="The alignment, flown on">
+            <h2 className="mb-2 font-bold">The alignment, flown on</h2>
+            <GoPlot answer={d.leg.asked} aligned={d.leg.asked.nowS ?? 0} sentence={d.leg.sentence} cameNm={d.leg.cameNm} />
+          </section>
+        )}
         <Steps d={d} onPick={setAt} />
       </div>
     </div>
