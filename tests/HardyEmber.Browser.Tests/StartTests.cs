@@ -91,6 +91,28 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         Assert.Empty(_page.Console());
     }
 
+    /// <summary>Before the run the same curve belongs to the leg that is typed; who has no inertial set is not asked for one.</summary>
+    [Fact]
+    public void The_sortie_tells_what_the_alignment_is_good_for()
+    {
+        _page.Go("/");
+        Aircraft("Juniper");
+        string Sentence() => _page.Text("[data-testid=go-sentence]");
+        _page.UntilTrue(() => Sentence().StartsWith("Once begun, good enough after", StringComparison.Ordinal), "when it is good enough");
+        var mark = _page.Find("input[name=markNm]");
+        mark.SendKeys(Keys.Control + "a");
+        mark.SendKeys("0.1");
+        _page.UntilTrue(() => Sentence().Contains("out of reach", StringComparison.Ordinal), "what no waiting gives");
+        Aircraft("Teasel");
+        _page.UntilTrue(() => Sentence().Length == 0 && _page.Text("[aria-label=Outlook]").Contains("Pressure altitude", StringComparison.Ordinal), "no alignment");
+        Assert.Empty(_page.Driver.FindElements(By.CssSelector("input[name=markNm]")));
+        Assert.DoesNotContain("heading error", _page.Text("[aria-label=Outlook]"), StringComparison.Ordinal);
+        Assert.Empty(_page.Console());
+    }
+
+    private void Aircraft(string name) =>
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith(name, StringComparison.Ordinal)), name).Click();
+
     [Fact]
     public async Task A_switch_a_sprung_switch_and_a_knob_are_worked_by_pointer()
     {

@@ -73,7 +73,9 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
 
         if (alignedS is not { } aligned)
         {
-            return enough is { } from ? $"No alignment runs. Begun now, it is good enough in {Clock(from)}: {Nm(flown.ErrorNm(from))}." : $"No alignment runs. Begun now, it is at its best in {Clock(settled)}: {atBest}.";
+            return enough is not { } from ? $"Once begun, at its best after {Clock(settled)}: {atBest}; the {mark} that the leg can bear is out of reach."
+                : settled > from + 1 ? $"Once begun, good enough after {Clock(from)}: {Nm(flown.ErrorNm(from))}. After {Clock(settled)} {atBest}, then nothing is gained."
+                : $"Once begun, good enough after {Clock(from)}: {Nm(flown.ErrorNm(from))}, then nothing is gained.";
         }
 
         if (enough is { } good && good > aligned)

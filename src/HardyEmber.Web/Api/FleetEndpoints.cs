@@ -50,7 +50,9 @@ public sealed record PanelView(string Id, string Name, string Role, IReadOnlyLis
 public sealed record EnvelopeView(double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double MinN2Pct, double DecisionHeightFt, double GlideEasKt);
 
 /// <summary>What today's situation changes, before the run.</summary>
-public sealed record PreviewView(CardNumbers Card, double TailwindKt, double PressureAltitudeFt, double AlignmentFloorDeg);
+/// <param name="AlignmentFloorDeg">The heading error that no waiting beats; null where there is no inertial set.</param>
+/// <param name="GoOrWait">What an alignment is good for; null in the air and where there is no inertial set.</param>
+public sealed record PreviewView(CardNumbers Card, double TailwindKt, double PressureAltitudeFt, double? AlignmentFloorDeg, GoOrWait? GoOrWait);
 
 /// <summary>What a steady scripted pilot would make of this situation: the simulator run ahead, judged, not stored.</summary>
 /// <param name="HeightLostFt">From the beginning to the end of an in-flight run; 0 on the ground.</param>
@@ -118,7 +120,8 @@ internal static class FleetEndpoints
                 var place = fleet.FindPlace(header.Place);
                 var station = Station.Of(place, header);
                 return TypedResults.Ok(new PreviewView(CardNumbers.For(aircraft, place, header), Math.Round(station.TailwindKt), Math.Round(station.PressureAltitudeFt),
-                    aircraft.Inertial is { } inertial ? Math.Round(new Alignment(inertial, place.LatitudeDeg, header.Conditions.OatC).FloorDeg, 3) : 0));
+                    aircraft.Inertial is { } inertial ? Math.Round(new Alignment(inertial, place.LatitudeDeg, header.Conditions.OatC).FloorDeg, 3) : null,
+                    aircraft.Inertial is { } set && header.Flight is null ? GoOrWait.For(set, place.LatitudeDeg, header.Conditions.OatC, header.Leg ?? set.Leg, null, false) : null));
             }
             catch (FormatException e)
             {

@@ -984,8 +984,12 @@ export interface components {
             tailwindKt: number;
             /** Format: double */
             pressureAltitudeFt: number;
-            /** Format: double */
-            alignmentFloorDeg: number;
+            /**
+             * Format: double
+             * @description The heading error that no waiting beats; null where there is no inertial set.
+             */
+            alignmentFloorDeg: null | number;
+            goOrWait: null | components["schemas"]["GoOrWait"];
         };
         /** @description What is advised before the start. */
         Recommendation: {

@@ -42,7 +42,7 @@ export function GoPlot({ answer, aligned, sentence = answer.sentence, cameNm }: 
           {aligned > 0 && <path d={`M${x(aligned)} 0V${HEIGHT}`} className="stroke-heather" strokeWidth="2" vectorEffect="non-scaling-stroke" />}
         </svg>
         {ticks.map((nm) => (
-          <span key={nm} className="num absolute left-1 -translate-y-full text-2xs leading-tight text-pale" style={{ top: at(nm) }}>
+          <span key={nm} className="num absolute left-1 -translate-y-full rounded bg-raised px-0.5 text-2xs leading-tight text-pale" style={{ top: at(nm) }}>
             {nm} NM
           </span>
         ))}
@@ -65,7 +65,7 @@ export function GoPlot({ answer, aligned, sentence = answer.sentence, cameNm }: 
       <p className="flex justify-between text-2xs text-pale">
         <span className="num">{clock(earliestS)} at the earliest</span>
         <span className="num" data-testid="go-now">
-          {shownNm === null ? "no alignment runs" : `● ${answer.taken ? "taken at" : "now"} ${clock(aligned)}: ${number(shownNm, 0.01)} NM`}
+          {shownNm !== null && `● ${answer.taken ? "taken at" : "now"} ${clock(aligned)}: ${number(shownNm, 0.01)} NM`}
         </span>
         <span className="num">
           {clock(last.alignedS)}: {number(last.errorNm, 0.01)} NM

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useState } from "react";
 import { api, type RunHeader } from "../../api/client";
+import { GoPlot } from "../../ui/go-plot";
 import { Shape, type Status } from "../../ui/status";
 import { SituationAhead } from "../start/StartAhead";
 
@@ -52,8 +53,14 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
             <Row label="Fuel reminder" value={`${p.card.fuelReminderLb} lb`} />
             <Row label={p.tailwindKt > 0 ? "Wind into the exhaust" : "Wind from ahead"} value={`${Math.abs(p.tailwindKt)} kt`} status={p.tailwindKt > 8 ? "caution" : undefined} />
             <Row label="Pressure altitude" value={`${p.pressureAltitudeFt} ft`} />
-            <Row label="Best heading error here" value={`${p.alignmentFloorDeg}°`} />
+            {p.alignmentFloorDeg != null && <Row label="Best heading error here" value={`${p.alignmentFloorDeg}°`} />}
           </dl>
+          {p.goOrWait && (
+            <>
+              <h3 className="mt-4 mb-1 font-bold">The alignment</h3>
+              <GoPlot answer={p.goOrWait} aligned={0} />
+            </>
+          )}
         </>
       )}
     </section>
