@@ -120,6 +120,7 @@ public sealed class InertialErrorTests
         var set = Repository.Fleet.FindAircraft("juniper").Inertial!;
         var hopeless = GoOrWait.For(set, 61.4, -24, new LegHeader(600, 80, 0.05), 5, false);
         Assert.Contains("out of reach", hopeless.Sentence, StringComparison.Ordinal);
+        Assert.True(GoOrWait.For(set, 61.4, -24, set.Leg, 20_000, false).Curve.Count <= 121);
         Assert.StartsWith("Taken after 4:00", GoOrWait.For(set, 61.4, 15, set.Leg, 240, true).Sentence, StringComparison.Ordinal);
     }
 

@@ -20,11 +20,11 @@ public sealed record GoPoint(double AlignedS, double ErrorNm);
 /// <param name="NowS">Seconds since the alignment began; null where none runs.</param>
 /// <param name="NowNm">The error with the alignment as it is, at the earliest that is possible.</param>
 /// <param name="Taken">Navigate has been selected.</param>
-/// <param name="Curve">A point each half minute from the earliest on.</param>
+/// <param name="Curve">A point each half minute from the earliest on, for an hour at most.</param>
 /// <param name="Sentence">What to do.</param>
 public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, double NowNm, bool Taken, IReadOnlyList<GoPoint> Curve, string Sentence)
 {
-    private const double EveryS = 30, BeyondGoodS = 120;
+    private const double EveryS = 30, BeyondGoodS = 120, MostS = 3600;
 
     // So near to what endless waiting would give, nothing is gained any more.
     private const double NothingNm = 0.02, NothingShare = 0.05;
@@ -48,7 +48,7 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
         var alignment = new Alignment(set, latitudeDeg, oatC);
         var flown = new Flown(set, alignment, latitudeDeg, leg);
         var earliest = alignment.HeadingFromS;
-        var last = EveryS * Math.Ceiling((Math.Max(alignment.GoodAtS + BeyondGoodS, taken ? 0 : alignedS ?? 0) - earliest) / EveryS);
+        var last = EveryS * Math.Ceiling(Math.Min(Math.Max(alignment.GoodAtS + BeyondGoodS, alignedS ?? 0) - earliest, MostS) / EveryS);
         var curve = new List<GoPoint>();
         for (var t = 0.0; t <= last; t += EveryS)
         {
