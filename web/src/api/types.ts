@@ -768,7 +768,7 @@ export interface components {
             nowNm: number;
             /** @description Navigate has been selected. */
             taken: boolean;
-            /** @description A point each half minute from the earliest on. */
+            /** @description A point each half minute from the earliest on, for an hour at most. */
             curve: components["schemas"]["GoPoint"][];
             /** @description What to do. */
             sentence: string;
