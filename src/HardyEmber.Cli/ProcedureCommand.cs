@@ -20,7 +20,7 @@ internal static class ProcedureCommand
         {
             var fleet = FleetFolder.Load(FleetFolder.Find());
             var header = new RunHeader { Aircraft = aircraft, Place = fleet.Places[0].Id, Spot = fleet.Places[0].Spots[0].Id, Seed = 1, Beginning = beginning, Conditions = new RunConditions(15, 0, 0), School = Answers(school) };
-            var procedure = ProcedureInForce.Of(fleet.ProcedureFor(header), fleet.FindAircraft(aircraft), header);
+            var procedure = ProcedureInForce.Of(fleet.ProcedureFor(header), fleet.FindAircraft(aircraft), fleet.FindPlace(header.Place), header);
             var machine = fleet.Sample(aircraft);
             var before = Precedence.Of(procedure, machine.Signals, machine.Gates).ToLookup(p => p.After);
             var steps = procedure.Steps.Select(s => new Printed(s.Id, s.Phase, s.Definition.Cue, s.Definition.Why, s.Definition.Act, s.Definition.Needs, s.Definition.Done, s.HandsS,

@@ -9,7 +9,7 @@ public sealed class HistoryTests
 {
     private static readonly FleetFile[] Files = [.. Repository.FleetFiles()];
 
-    public static TheoryData<string, string> Pairs => [.. Repository.Fleet.Aircraft.SelectMany(a => Repository.Fleet.Places, (a, p) => (a.Id, p.Id))];
+    public static TheoryData<string, string> Pairs => [.. Repository.Fleet.Aircraft.SelectMany(a => Repository.Fleet.Places.Where(p => p.Ship is null || a.FliesFromShips), (a, p) => (a.Id, p.Id))];
 
     private static string Flown(RunLog run, DataVersion? data)
     {

@@ -100,13 +100,13 @@ public sealed class InertialErrorTests
         var set = Repository.Fleet.FindAircraft(aircraft).Inertial!;
         foreach (var latitude in new[] { 0.0, 22, 45, 61, 75 })
         {
-            var still = GoOrWait.For(set, latitude, 15, set.Leg, null, false);
+            var still = GoOrWait.For(set, new Alignment(set, latitude, 15), latitude, set.Leg, null, false);
             Assert.StartsWith("Once begun", still.Sentence, StringComparison.Ordinal);
             Assert.True(still.Curve.Count > 4);
             Assert.All(still.Curve.Zip(still.Curve.Skip(1)), p => Assert.True(p.Second.ErrorNm <= p.First.ErrorNm));
             foreach (var point in still.Curve)
             {
-                var now = GoOrWait.For(set, latitude, 15, set.Leg, point.AlignedS, false);
+                var now = GoOrWait.For(set, new Alignment(set, latitude, 15), latitude, set.Leg, point.AlignedS, false);
                 Assert.Equal(point.ErrorNm, now.NowNm, 9);
                 Assert.False(now.Sentence.StartsWith("Go now", StringComparison.Ordinal) && point.ErrorNm > still.Curve[^1].ErrorNm * 1.06 + 0.02, $"{latitude}°: {now.Sentence}");
                 Assert.False(now.Sentence.StartsWith("Good enough", StringComparison.Ordinal) && point.ErrorNm > set.Leg.MarkNm, $"{latitude}°: {now.Sentence}");
@@ -118,10 +118,10 @@ public sealed class InertialErrorTests
     public void A_mark_out_of_reach_is_said()
     {
         var set = Repository.Fleet.FindAircraft("juniper").Inertial!;
-        var hopeless = GoOrWait.For(set, 61.4, -24, new LegHeader(600, 80, 0.05), 5, false);
+        var hopeless = GoOrWait.For(set, new Alignment(set, 61.4, -24), 61.4, new LegHeader(600, 80, 0.05), 5, false);
         Assert.Contains("out of reach", hopeless.Sentence, StringComparison.Ordinal);
-        Assert.True(GoOrWait.For(set, 61.4, -24, set.Leg, 20_000, false).Curve.Count <= 121);
-        Assert.StartsWith("Taken after 4:00", GoOrWait.For(set, 61.4, 15, set.Leg, 240, true).Sentence, StringComparison.Ordinal);
+        Assert.True(GoOrWait.For(set, new Alignment(set, 61.4, -24), 61.4, set.Leg, 20_000, false).Curve.Count <= 121);
+        Assert.StartsWith("Taken after 4:00", GoOrWait.For(set, new Alignment(set, 61.4, 15), 61.4, set.Leg, 240, true).Sentence, StringComparison.Ordinal);
     }
 
     /// <summary>The circle is true: of many sets that are drawn, half stand within it when they have navigated, and half of their legs end in it.</summary>
@@ -131,7 +131,7 @@ public sealed class InertialErrorTests
         var (within, flownWithin) = (0, 0);
         for (var seed = 0; seed < 40; seed++)
         {
-            var bench = Bench.WithRightRunning(Situations.Calm with { Seed = seed }).Set("inertial", "field");
+            var bench = Bench.WithRightRunning(Situations.Calm with { Seed = seed }).Set("start-position", "spot").Set("inertial", "field");
             bench.Until("ins.good", 400);
             bench.Set("inertial", "navigate").Run(1);
             var flown = LegFlown.Of(bench.Machine)!;
@@ -149,7 +149,7 @@ public sealed class InertialErrorTests
     public void What_is_said_to_come_is_what_comes()
     {
         const double minutes = 20;
-        var bench = Bench.WithRightRunning(Situations.Calm with { Seed = 11, Leg = new LegHeader(1e-6, minutes, 1) }).Set("inertial", "field");
+        var bench = Bench.WithRightRunning(Situations.Calm with { Seed = 11, Leg = new LegHeader(1e-6, minutes, 1) }).Set("start-position", "spot").Set("inertial", "field");
         bench.Run(150);
         Assert.Null(LegFlown.Of(bench.Machine));
         bench.Set("inertial", "navigate").Run(200);
@@ -159,8 +159,11 @@ public sealed class InertialErrorTests
         Assert.Equal(bench["ins.position-error"], said.CameNm, 0.02 * said.CameNm + 0.01);
     }
 
+    private static InertialDefinition Juniper => Repository.Fleet.FindAircraft("juniper").Inertial!;
+    private static double Skerrow => Repository.Fleet.FindPlace("skerrow-main").LatitudeDeg;
+
     private static double Standing(double alignedS) =>
-        GoOrWait.For(Repository.Fleet.FindAircraft("juniper").Inertial!, Repository.Fleet.FindPlace("skerrow-main").LatitudeDeg, 15, new LegHeader(1e-6, 15, 1), alignedS, true).NowNm;
+        GoOrWait.For(Juniper, new Alignment(Juniper, Skerrow, 15), Skerrow, new LegHeader(1e-6, 15, 1), alignedS, true).NowNm;
 
     /// <summary>
     /// Two strapdown sets side by side over the same true motion, one of them with an error: what differs is what the error does. Attitude as a matrix,

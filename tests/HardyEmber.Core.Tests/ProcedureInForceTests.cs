@@ -9,7 +9,7 @@ public sealed class ProcedureInForceTests
     private static ProcedureInForce Of(string aircraft, string beginning = "first", params (string Question, string Answer)[] school)
     {
         var header = Situations.Calm with { Aircraft = aircraft, Beginning = beginning, School = school.ToDictionary(s => s.Question, s => s.Answer) };
-        return ProcedureInForce.Of(Repository.Fleet.ProcedureFor(header), Repository.Fleet.FindAircraft(aircraft), header);
+        return ProcedureInForce.Of(Repository.Fleet.ProcedureFor(header), Repository.Fleet.FindAircraft(aircraft), Repository.Fleet.FindPlace(header.Place), header);
     }
 
     public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];

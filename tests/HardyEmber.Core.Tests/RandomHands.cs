@@ -40,6 +40,12 @@ internal static class RandomHands
             return new RunCommand(machine.StepIndex, CommandKind.Set, control.Id, null, control.Min + act.Number * (control.Max - control.Min));
         }
 
+        if (control.Kind == ControlKind.Position)
+        {
+            var typed = new Numbers.GeoPosition(act.Number * 180 - 90, act.WaitS * 60 - 180);
+            return new RunCommand(machine.StepIndex, CommandKind.Set, control.Id, act.Position < 5 ? ControlDefinition.TakesSpot : typed.ToString());
+        }
+
         var position = control.Positions[act.Position % control.Positions.Count];
         return new RunCommand(machine.StepIndex, control.Sprung.Contains(position) ? CommandKind.Hold : CommandKind.Set, control.Id, position);
     }

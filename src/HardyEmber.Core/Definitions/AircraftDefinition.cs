@@ -52,6 +52,10 @@ public sealed record AircraftDefinition
     /// <summary>Positions that controls had in earlier versions of this file: old runs mean what stands here now.</summary>
     public IReadOnlyList<FormerPosition> Formerly { get; init; } = [];
 
+    /// <summary>Its set can be aligned on a moving deck.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool FliesFromShips => Inertial?.ShipMinutes is not null;
+
     /// <summary>The parameters of one of its engines.</summary>
     /// <exception cref="FormatException">It names a type that the aircraft does not have.</exception>
     public EngineDefinition EngineOf(EngineSideDefinition side)
@@ -101,14 +105,20 @@ public enum ControlKind
 
     /// <summary>A word to crew or tower: asked by <see cref="ControlDefinition.Asking"/>, it comes back by itself when it is answered.</summary>
     Call,
+
+    /// <summary>A position typed in, or taken from the ramp spot by <see cref="ControlDefinition.TakesSpot"/>.</summary>
+    Position,
 }
 
 /// <summary>Something that hands move.</summary>
 public sealed record ControlDefinition
 {
     public const string Asking = "asking";
-    private const string Quiet = "quiet";
-    private static readonly string[] CallPositions = [Quiet, Asking];
+
+    /// <summary>What a position is set to that is the survey's of the ramp spot.</summary>
+    public const string TakesSpot = "spot";
+    private const string Quiet = "quiet", Empty = "none";
+    private static readonly string[] CallPositions = [Quiet, Asking], EntryPositions = [Empty, "entered"];
 
     public required string Id { get; init; }
     public required string Label { get; init; }
@@ -116,10 +126,14 @@ public sealed record ControlDefinition
 
     /// <summary>The link of the chain whose panel shows it.</summary>
     public required string Link { get; init; }
-    public IReadOnlyList<string> Positions { get => field.Count == 0 && Kind == ControlKind.Call ? CallPositions : field; init; } = [];
+    public IReadOnlyList<string> Positions
+    {
+        get => field.Count > 0 ? field : Kind switch { ControlKind.Call => CallPositions, ControlKind.Position => EntryPositions, _ => field };
+        init;
+    } = [];
 
     /// <summary>Position of a cold jet; for a dial, its number.</summary>
-    public string? Default { get => field ?? (Kind == ControlKind.Call ? Quiet : null); init; }
+    public string? Default { get => field ?? Kind switch { ControlKind.Call => Quiet, ControlKind.Position => Empty, _ => null }; init; }
 
     /// <summary>For a call: the task that answers, which gives the flags <c>TASK</c> and <c>TASK.refused</c>.</summary>
     public string? Task { get; init; }
@@ -393,7 +407,31 @@ public sealed record InertialDefinition
 
     /// <summary>The leg that is planned where the header plans none.</summary>
     public LegHeader Leg { get; init; } = new(150, 30, 1);
+
+    /// <summary>The control by which its start position is entered; one without takes the spot's by itself.</summary>
+    public string? Position { get; init; }
+
+    /// <summary>Taking the heading of the last shutdown, where it can.</summary>
+    public StoredHeadingDefinition? Stored { get; init; }
+
+    /// <summary>Minutes of an alignment on a ship, where it can.</summary>
+    public double? ShipMinutes { get; init; }
+
+    /// <summary>Condition: the ship feeds it with its own motion.</summary>
+    public string? Feed { get; init; }
+
+    /// <summary>Condition: satellites may aid it.</summary>
+    public string? Aided { get; init; }
+
+    /// <summary>Minutes of an alignment under way by satellites, where it can.</summary>
+    public double? InFlightMinutes { get; init; }
 }
+
+/// <param name="Take">Condition: the pilot takes it.</param>
+/// <param name="WindowS">How long it is offered, from the end of the self-test at the end of the warm-up.</param>
+/// <param name="Seconds">The whole alignment by it, s at 15 °C.</param>
+/// <param name="HeadingDeg">The error of the stored heading, degrees, 1 sigma.</param>
+public sealed record StoredHeadingDefinition(string Take, double WindowS, double Seconds, double HeadingDeg);
 
 /// <param name="On">Condition: its switch is on.</param>
 /// <param name="TripC">Hotter, its boxes trip.</param>

@@ -17,11 +17,17 @@ public sealed record PlaceDefinition
     public required IReadOnlyList<SpotDefinition> Spots { get; init; }
     public required double TowerMhz { get; init; }
 
+    /// <summary>It is a ship under way.</summary>
+    public ShipDefinition? Ship { get; init; }
+
     /// <summary>The weather offered first.</summary>
     public required WeatherDefinition Usual { get; init; }
 }
 
 public sealed record RunwayDefinition(string Id, double TrueHeadingDeg, double LengthFt);
+
+/// <param name="CourseDeg">True.</param>
+public sealed record ShipDefinition([property: Between(0, 360)] double CourseDeg, [property: Between(0, 40)] double SpeedKt);
 
 /// <param name="HeadingDeg">True heading of a parked jet's nose.</param>
 public sealed record SpotDefinition(string Id, double LatitudeDeg, double LongitudeDeg, double HeadingDeg);

@@ -29,6 +29,9 @@ public sealed record RunHeader
 
     /// <summary>What the inertial set is wanted for; the type's own where nothing is said. No effect on the machine.</summary>
     public LegHeader? Leg { get; init; }
+
+    /// <summary>How the jet was left.</summary>
+    public ParkedHeader? Parked { get; init; }
     public IReadOnlyDictionary<string, string> School { get; init; } = new Dictionary<string, string>();
     public IReadOnlyList<RunFault> Faults { get; init; } = [];
 
@@ -70,6 +73,9 @@ public sealed record LoadingHeader([property: Between(0, 100_000)] double FuelLb
 /// <param name="Minutes">How long it takes.</param>
 /// <param name="MarkNm">The position error that the mission can bear at its end, half of all times.</param>
 public sealed record LegHeader([property: Between(1, 2000)] double LengthNm, [property: Between(1, 300)] double Minutes, [property: Between(0.05, 50)] double MarkNm);
+
+/// <param name="HeadingStored">The last shutdown stored the heading, and nobody is said to have moved the jet since.</param>
+public sealed record ParkedHeader(bool HeadingStored = false);
 
 /// <param name="At">Onset, seconds into the run.</param>
 /// <param name="Item">The part it is in, for a fault that may sit in several: a lamp, a gauge, an inverter.</param>

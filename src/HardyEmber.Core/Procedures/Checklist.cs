@@ -58,7 +58,7 @@ internal sealed class Checklist
 
     /// <exception cref="FormatException">A condition does not compile, a dependency names no step, or the school does not fit.</exception>
     public static Checklist For(ProcedureDefinition p, Machine machine) =>
-        All.GetValue(ProcedureInForce.Of(p, machine.Aircraft, machine.Header, machine.Wrong), procedure => new Checklist(procedure, machine));
+        All.GetValue(ProcedureInForce.Of(p, machine.Aircraft, machine.Place, machine.Header, machine.Wrong), procedure => new Checklist(procedure, machine));
 
     private static ChecklistItem Compile(StepDefinition s, string phase, Machine machine)
     {
@@ -71,7 +71,8 @@ internal sealed class Checklist
         }
 
         var position = s.Act.To is { } to && target is { Kind: SignalKind.Positions } ? target.PositionOf(to) : -1;
-        if (target is { Kind: SignalKind.Positions } && s.Act.Look is null && position < 0)
+        var taken = s.Act.To == ControlDefinition.TakesSpot && machine.Aircraft.Controls.Any(c => c.Id == s.Act.Set && c.Kind == ControlKind.Position);
+        if (target is { Kind: SignalKind.Positions } && s.Act.Look is null && position < 0 && !taken)
         {
             machine.Wrong($"{where}.act.to", $"\"{target.Name}\" has no position \"{s.Act.To}\" ({string.Join(", ", target.Positions)})");
         }

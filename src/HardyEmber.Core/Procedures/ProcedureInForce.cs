@@ -50,10 +50,13 @@ public sealed class ProcedureInForce
         public ConcurrentDictionary<string, ProcedureDefinition> Texts { get; } = new(StringComparer.Ordinal);
     }
 
+    // Beside what a school answers, a step may ask what kind of place it is done at: "place is ship".
+    private const string PlaceQuestion = "place", OnField = "field", OnShip = "ship";
+    private readonly string _place;
 
-    private ProcedureInForce(ProcedureDefinition definition, AircraftDefinition aircraft, IReadOnlyDictionary<string, string> school, string beginning, Action<string, string> wrong)
+    private ProcedureInForce(ProcedureDefinition definition, AircraftDefinition aircraft, IReadOnlyDictionary<string, string> school, string beginning, bool ship, Action<string, string> wrong)
     {
-        (Definition, School, Beginning) = (definition, school, beginning);
+        (Definition, School, Beginning, _place) = (definition, school, beginning, ship ? OnShip : OnField);
         var steps = definition.Phases.SelectMany(p => p.Steps, (p, s) => (Phase: p.Id, Step: s)).ToList();
         var known = steps.Select(s => s.Step.Id).ToHashSet();
         var taught = steps.Where(s => Taught(s.Step.School, $"steps.{s.Step.Id}.school", wrong) && (s.Step.OnlyBeginning ?? beginning) == beginning).ToList();
@@ -84,21 +87,23 @@ public sealed class ProcedureInForce
 
     /// <exception cref="FormatException">A choice is not offered, or the data are unsound and nothing gathers what is wrong.</exception>
     /// <param name="wrong">Takes what is wrong with the data, as place and problem; such a procedure is not to be flown.</param>
-    public static ProcedureInForce Of(ProcedureDefinition procedure, AircraftDefinition aircraft, RunHeader situation, Action<string, string>? wrong = null)
+    public static ProcedureInForce Of(ProcedureDefinition procedure, AircraftDefinition aircraft, PlaceDefinition place, RunHeader situation, Action<string, string>? wrong = null)
     {
         ArgumentNullException.ThrowIfNull(procedure);
         ArgumentNullException.ThrowIfNull(aircraft);
+        ArgumentNullException.ThrowIfNull(place);
         ArgumentNullException.ThrowIfNull(situation);
+        var ship = place.Ship is not null;
         var answers = procedure.Schools.ToDictionary(q => q.Id, q => Answer(procedure, situation.School, q.Id));
         var first = answers.GetValueOrDefault("firstEngine") ?? situation.Flight?.Dead ?? aircraft.Engines[0].Id;
         var known = All.GetOrCreateValue(aircraft).GetOrCreateValue(procedure);
-        return known.Procedures.GetOrAdd($"{situation.Beginning}/{first}/{string.Join(' ', answers.Values)}", _ =>
+        return known.Procedures.GetOrAdd($"{situation.Beginning}/{ship}/{first}/{string.Join(' ', answers.Values)}", _ =>
         {
             var second = aircraft.Engines.FirstOrDefault(e => e.Id != first)?.Id ?? first;
             var engine = aircraft.EngineOf(first);
             var fuelOn = answers.TryGetValue("fuelOn", out var chosen) ? engine.FuelOnN2Pct[chosen] : engine.FuelOnMinN2Pct;
             var text = known.Texts.GetOrAdd(FormattableString.Invariant($"{first}/{fuelOn}"), _ => Filled(procedure, first, second, fuelOn));
-            return new ProcedureInForce(text, aircraft, answers, situation.Beginning, wrong ?? ((where, problem) => throw new FormatException($"{where}: {problem}")));
+            return new ProcedureInForce(text, aircraft, answers, situation.Beginning, ship, wrong ?? ((where, problem) => throw new FormatException($"{where}: {problem}")));
         });
     }
 
@@ -136,6 +141,11 @@ public sealed class ProcedureInForce
         {
             wrong(where, "write \"question is answer\"");
             return true;
+        }
+
+        if (question == PlaceQuestion && answer is OnField or OnShip)
+        {
+            return answer == _place;
         }
 
         if (Definition.Schools.FirstOrDefault(s => s.Id == question)?.Answers.Any(a => a.Id == answer) != true)

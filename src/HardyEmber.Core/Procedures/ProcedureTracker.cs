@@ -191,7 +191,7 @@ public sealed class ProcedureTracker
         var act = step.Definition.Act;
         return command.Kind switch
         {
-            CommandKind.Set => act.Set == command.Target && (act.To == command.Position || act.Signal is not null),
+            CommandKind.Set => act.Set == command.Target && (act.To == command.Position || act.Signal is not null || act.To == ControlDefinition.TakesSpot),
             CommandKind.Hold => act.Hold == command.Target && act.To == command.Position,
             CommandKind.Look => act.Look == command.Target,
             _ => false,

@@ -355,6 +355,11 @@ public sealed class WillNotTake
             return new Cure("dial", $"{control.Label} to {Number(number)} {control.Unit}".TrimEnd() + ".", control.Id, Number: number);
         }
 
+        if (control.Kind == ControlKind.Position)
+        {
+            return new Cure("set", $"{control.Label}: take the spot's, or type it.", control.Id, ControlDefinition.TakesSpot);
+        }
+
         var named = PositionIn(atom, info);
         var to = wanted ? named : control.Default is { } rest && rest != named ? rest : control.Positions.First(p => p != named);
         return control.Sprung.Contains(to) ? new Cure("hold", $"Hold {control.Label} at {to}.", control.Id, to)

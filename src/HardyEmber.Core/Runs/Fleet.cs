@@ -262,11 +262,12 @@ public sealed class Fleet
             return;
         }
 
-        foreach (var (answers, beginning) in SchoolChoices(p).SelectMany(x => p.Beginnings.Select(beginning => (x, beginning))))
+        var bases = Places.Where(place => place.Ship is null || aircraft.FliesFromShips).DistinctBy(place => place.Ship is null).ToList();
+        foreach (var ((answers, beginning), place) in SchoolChoices(p).SelectMany(x => p.Beginnings.Select(beginning => (x, beginning))).SelectMany(_ => bases, (x, place) => (x, place)))
         {
             // What is wrong with the aircraft is said of the aircraft.
             var problem = new DataProblems();
-            var machine = Registry.Build(aircraft, Places[0], Faults, SampleHeader(aircraft, beginning) with { School = answers }, problem);
+            var machine = Registry.Build(aircraft, place, Faults, SampleHeader(aircraft, beginning) with { Place = place.Id, Spot = place.Spots[0].Id, School = answers }, problem);
             var before = problem.Found.Count;
             problem.Try(() => new ProcedureTracker(p, machine).Definition.Watches.ToList().ForEach(w => Judge.Check(w, machine)));
             foreach (var (where, text) in problem.Found.Skip(before))
@@ -376,6 +377,17 @@ public sealed class Fleet
             throw new FormatException("pilot: at most 40 characters");
         }
 
-        return Registry.Build(FindAircraft(header.Aircraft), FindPlace(header.Place), Faults, header, coarse: coarse);
+        var (aircraft, place) = (FindAircraft(header.Aircraft), FindPlace(header.Place));
+        if (place.Ship is not null && !aircraft.FliesFromShips)
+        {
+            throw new FormatException($"place: {aircraft.Name} does not fly from a ship");
+        }
+
+        if (header.Parked is { HeadingStored: true } && aircraft.Inertial?.Stored is null)
+        {
+            throw new FormatException($"parked.headingStored: {aircraft.Name} cannot store a heading");
+        }
+
+        return Registry.Build(aircraft, place, Faults, header, coarse: coarse);
     }
 }

@@ -11,6 +11,7 @@ public sealed class Controls
     private readonly Dictionary<string, Control> _byId;
     private readonly Control[] _returning;
     private readonly SignalTable _signals;
+    private readonly GeoPosition _spot;
 
     private sealed class Control(ControlDefinition definition, int index, int rest)
     {
@@ -18,11 +19,15 @@ public sealed class Controls
         public int Index { get; } = index;
         public int Rest { get; } = rest;
         public (int From, int To, Switch When)[] Returns { get; set; } = [];
+
+        /// <summary>For a position: where its latitude stands, and behind it the longitude.</summary>
+        public int Entry { get; init; }
     }
 
     public Controls(MachineContext context)
     {
         _signals = context.Signals;
+        _spot = new GeoPosition(context.Station.Spot.LatitudeDeg, context.Station.Spot.LongitudeDeg);
         _byId = [];
         foreach (var d in context.Aircraft.Controls)
         {
@@ -34,7 +39,13 @@ public sealed class Controls
             var (position, number) = LeftPositions.Of(d, context.Aircraft, context.Header);
             var index = d.Kind == ControlKind.Dial ? _signals.AddNumber(d.Id, d.Unit, d.Step, number, byHand: true)
                 : _signals.AddPositions(d.Id, d.Positions, PositionIn(d, position!, context), byHand: true);
-            _byId.Add(d.Id, new Control(d, index, d.Kind == ControlKind.Dial ? 0 : PositionIn(d, d.Default!, context)));
+            var entry = d.Kind == ControlKind.Position ? _signals.AddNumber(LatitudeOf(d.Id), "°", 0.0001) : 0;
+            if (entry > 0)
+            {
+                _signals.AddNumber(LongitudeOf(d.Id), "°", 0.0001);
+            }
+
+            _byId.Add(d.Id, new Control(d, index, d.Kind == ControlKind.Dial ? 0 : PositionIn(d, d.Default!, context)) { Entry = entry });
         }
 
         if (context.Explains && context.Aircraft.Flight.Positions.Keys.FirstOrDefault(c => !_byId.ContainsKey(c)) is { } stranger)
@@ -55,6 +66,12 @@ public sealed class Controls
 
         _returning = [.. _byId.Values.Where(c => c.Returns.Length > 0)];
     }
+
+    /// <summary>The signal with the latitude that a position control was given, degrees.</summary>
+    public static string LatitudeOf(string control) => $"{control}.latitude";
+
+    /// <inheritdoc cref="LatitudeOf"/>
+    public static string LongitudeOf(string control) => $"{control}.longitude";
 
     private static void Explain(MachineContext context, Control control)
     {
@@ -130,6 +147,12 @@ public sealed class Controls
             return;
         }
 
+        if (d.Kind == ControlKind.Position)
+        {
+            _ = command.Kind == CommandKind.Set && command.Position is { } text ? Entered(text) : throw new CommandException("to", $"\"{d.Id}\" is set to a position, or to \"{ControlDefinition.TakesSpot}\"");
+            return;
+        }
+
         if (d.Kind == ControlKind.Dial)
         {
             if (command.Kind == CommandKind.Hold || command.Number is not { } number || double.IsNaN(number) || number < d.Min || number > d.Max)
@@ -155,6 +178,18 @@ public sealed class Controls
         if (command.Kind == CommandKind.Set && sprung)
         {
             throw new CommandException("set", $"\"{d.Id}\" springs back from \"{command.Position}\": hold it");
+        }
+    }
+
+    private GeoPosition Entered(string text)
+    {
+        try
+        {
+            return text == ControlDefinition.TakesSpot ? _spot : GeoPosition.Parse(text);
+        }
+        catch (FormatException e)
+        {
+            throw new CommandException("to", e.Message);
         }
     }
 
@@ -185,9 +220,17 @@ public sealed class Controls
         }
     }
 
-    private static void Move(Control control, RunCommand command, double[] values, Action moved)
+    private void Move(Control control, RunCommand command, double[] values, Action moved)
     {
         var d = control.Definition;
+        if (d.Kind == ControlKind.Position)
+        {
+            var entered = Entered(command.Position!);
+            (values[control.Index], values[control.Entry], values[control.Entry + 1]) = (1, entered.LatitudeDeg, entered.LongitudeDeg);
+            moved();
+            return;
+        }
+
         if (d.Kind == ControlKind.Dial)
         {
             values[control.Index] = command.Number!.Value;

@@ -25,6 +25,7 @@ public sealed class CardSignals : MachineSystem
         s.AddNumber("numbers.recover-path", "°", 1, context.Aircraft.Numbers.RecoverPathDeg);
         s.AddNumber("numbers.rotate", "kt", 1, card.RotateKt);
         s.AddNumber("numbers.lift-off", "kt", 1, card.LiftOffKt);
+        s.AddFlag("place.ship", context.Place.Ship is not null);
         s.AddNumber("numbers.tailwind", "kt", 1, context.Station.TailwindKt);
     }
 }

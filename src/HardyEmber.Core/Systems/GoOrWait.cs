@@ -36,19 +36,23 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
         ArgumentNullException.ThrowIfNull(machine);
         var set = machine.Aircraft.Inertial ?? throw new ArgumentException("this aircraft has no inertial set");
         var aligned = machine[InertialSet.AlignedFor];
-        return For(set, machine.Place.LatitudeDeg, machine.Header.Conditions.OatC, machine.Header.Leg ?? set.Leg, aligned > 0 ? aligned : null, machine["ins.navigating"] > 0);
+        var alignment = new Alignment(set, machine.Place.LatitudeDeg, machine.Header.Conditions.OatC, (AlignmentMode)(int)machine[InertialSet.AlignedBy]);
+        var answer = For(set, alignment, machine.Place.LatitudeDeg, machine.Header.Leg ?? set.Leg, aligned > 0 ? aligned : null, machine["ins.navigating"] > 0);
+        return machine["ins.aided"] > 0 ? answer with { Sentence = $"Satellites hold it while they last. Without them: {answer.Sentence}" } : answer;
     }
 
     /// <summary>The same for a set at a place.</summary>
+    /// <param name="alignment">How it aligns there.</param>
     /// <param name="alignedS">Seconds since the alignment began; null where none runs.</param>
-    public static GoOrWait For(InertialDefinition set, double latitudeDeg, double oatC, LegHeader leg, double? alignedS, bool taken)
+    public static GoOrWait For(InertialDefinition set, Alignment alignment, double latitudeDeg, LegHeader leg, double? alignedS, bool taken)
     {
         ArgumentNullException.ThrowIfNull(set);
+        ArgumentNullException.ThrowIfNull(alignment);
         ArgumentNullException.ThrowIfNull(leg);
-        var alignment = new Alignment(set, latitudeDeg, oatC);
         var flown = new Flown(set, alignment, latitudeDeg, leg);
         var earliest = alignment.HeadingFromS;
-        var last = EveryS * Math.Ceiling(Math.Min(Math.Max(alignment.GoodAtS + BeyondGoodS, alignedS ?? 0) - earliest, MostS) / EveryS);
+        var goodAt = double.IsFinite(alignment.GoodAtS) ? alignment.GoodAtS : earliest;
+        var last = EveryS * Math.Ceiling(Math.Min(Math.Max(goodAt + BeyondGoodS, alignedS ?? 0) - earliest, MostS) / EveryS);
         var curve = new List<GoPoint>();
         for (var t = 0.0; t <= last; t += EveryS)
         {
@@ -103,17 +107,22 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
         return string.Create(CultureInfo.InvariantCulture, $"{whole / 60}:{whole % 60:00}");
     }
 
+    /// <summary>What a position error comes of, each alone.</summary>
+    private enum Source { Heading, DriftNorth, DriftEast, DriftDown, PlaceNorth, PlaceEast }
+
     /// <summary>The leg flown with each source of error alone: the end of it is linear in all of them.</summary>
     private sealed class Flown
     {
+        private const double UnitRad = 1e-3;
+        private static readonly Source[] Sources = Enum.GetValues<Source>();
         private const double LongestS = 3 * 3600, NearS = 0.5;
         private readonly Alignment _alignment;
-        private readonly (double N, double E)[,] _ends = new (double N, double E)[4, 6];
-        private readonly double _drift;
+        private readonly (double N, double E)[,] _ends = new (double N, double E)[4, Sources.Length];
 
         public Flown(InertialDefinition set, Alignment alignment, double latitudeDeg, LegHeader leg)
         {
-            (_alignment, _drift) = (alignment, InertialDraw.DriftOf(set));
+            _alignment = alignment;
+            var one = InertialDraw.DriftOf(set);
             var latitude = latitudeDeg * Math.PI / 180;
             var seconds = leg.Minutes * 60;
             var speed = leg.LengthNm * InertialErrors.MetresPerNauticalMile / seconds;
@@ -121,33 +130,33 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
             for (var course = 0; course < 4; course++)
             {
                 var (north, east) = course switch { 0 => (speed, 0.0), 1 => (0.0, speed), 2 => (-speed, 0.0), _ => (0.0, -speed) };
-                for (var source = 0; source < 6; source++)
+                foreach (var source in Sources)
                 {
                     x.Clear();
                     drift.Clear();
                     switch (source)
                     {
-                        case 0:
-                            x[InertialErrors.Heading] = 1e-3;
+                        case Source.Heading:
+                            x[InertialErrors.Heading] = UnitRad;
                             break;
-                        case < 4:
-                            drift[source - 1] = _drift;
-                            x[InertialErrors.Heading] = source == 2 ? _drift / (InertialErrors.EarthRate * Math.Cos(latitude)) : 0;
+                        case Source.PlaceNorth or Source.PlaceEast:
+                            x[source == Source.PlaceNorth ? InertialErrors.North : InertialErrors.East] = InertialDraw.PlaceM;
                             break;
                         default:
-                            x[source - 4] = InertialDraw.PlaceM;
+                            drift[source - Source.DriftNorth] = one;
+                            x[InertialErrors.Heading] = source == Source.DriftEast ? one / (InertialErrors.EarthRate * Math.Cos(latitude)) : 0;
                             break;
                     }
 
                     InertialErrors.Accelerate(x, north, east);
                     InertialErrors.Advance(x, drift, latitude, north, east, seconds);
-                    _ends[course, source] = (x[InertialErrors.North], x[InertialErrors.East]);
+                    _ends[course, (int)source] = (x[InertialErrors.North], x[InertialErrors.East]);
                 }
             }
         }
 
         /// <summary>What endless waiting would give.</summary>
-        public double BestNm => WithHeading(0);
+        public double BestNm => WithHeading(_alignment.Settling(_alignment.FloorDeg));
 
         public double ErrorNm(double alignedS) => WithHeading(_alignment.Settling(_alignment.HeadingDeg(alignedS)));
 
@@ -180,10 +189,10 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
             for (var course = 0; course < 4; course++)
             {
                 var (nn, ee, ne) = (0.0, 0.0, 0.0);
-                for (var source = 0; source < 6; source++)
+                foreach (var source in Sources)
                 {
-                    var (n, e) = _ends[course, source];
-                    var by = source == 0 ? settling / 1e-3 : 1;
+                    var (n, e) = _ends[course, (int)source];
+                    var by = source == Source.Heading ? settling / UnitRad : 1;
                     nn += by * by * n * n;
                     ee += by * by * e * e;
                     ne += by * by * n * e;

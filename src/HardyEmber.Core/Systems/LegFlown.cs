@@ -23,18 +23,20 @@ public sealed record LegFlown(GoOrWait Asked, double CameNm, string Sentence)
         var asked = GoOrWait.For(machine);
         var (leg, latitudeDeg) = (asked.Leg, machine.Place.LatitudeDeg);
         var latitude = latitudeDeg * Math.PI / 180;
-        var draw = new InertialDraw(new RandomStream(machine.Header.Seed, InertialDraw.Stream), set);
-        var x = new double[InertialErrors.States];
-        draw.Begin(x, new Alignment(set, latitudeDeg, machine.Header.Conditions.OatC), machine["ins.heading-error"], latitude);
-        InertialErrors.Advance(x, draw.Drift, latitude, 0, 0, machine[InertialSet.NavigatedFor]);
+        Span<double> x = stackalloc double[InertialErrors.States], drift = stackalloc double[3];
+        for (var i = 0; i < x.Length + drift.Length; i++)
+        {
+            (i < x.Length ? ref x[i] : ref drift[i - x.Length]) = machine[InertialSet.StateSignal(i)];
+        }
 
         var courseDeg = machine.Place.Runways[0].TrueHeadingDeg;
         var speed = leg.LengthNm * InertialErrors.MetresPerNauticalMile / (leg.Minutes * 60);
         var (east, north) = Math.SinCos(courseDeg * Math.PI / 180);
         InertialErrors.Accelerate(x, north * speed, east * speed);
-        InertialErrors.Advance(x, draw.Drift, latitude, north * speed, east * speed, leg.Minutes * 60);
-        var came = InertialErrors.OffNm(x);
+        InertialErrors.Advance(x, drift, latitude, north * speed, east * speed, leg.Minutes * 60);
+        var aided = machine["ins.aided"] > 0;
+        var came = aided ? machine["ins.position-error"] : InertialErrors.OffNm(x);
         return new LegFlown(asked, came, string.Create(CultureInfo.InvariantCulture,
-            $"Flown on {courseDeg:000}° for {leg.LengthNm:0} NM, the position is {came:0.0#} NM off{(came > leg.MarkNm ? $", more than the {leg.MarkNm:0.0#} NM that the leg can bear" : "")}; half of all end within {asked.NowNm:0.0#} NM."));
+            $"Flown on {courseDeg:000}° for {leg.LengthNm:0} NM, the position is {came:0.0#} NM off{(came > leg.MarkNm ? $", more than the {leg.MarkNm:0.0#} NM that the leg can bear" : "")}; {(aided ? "satellites held it" : $"half of all end within {asked.NowNm:0.0#} NM")}."));
     }
 }

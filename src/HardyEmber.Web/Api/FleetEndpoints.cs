@@ -121,7 +121,7 @@ internal static class FleetEndpoints
                 var station = Station.Of(place, header);
                 return TypedResults.Ok(new PreviewView(CardNumbers.For(aircraft, place, header), Math.Round(station.TailwindKt), Math.Round(station.PressureAltitudeFt),
                     aircraft.Inertial is { } inertial ? Math.Round(new Alignment(inertial, place.LatitudeDeg, header.Conditions.OatC).FloorDeg, 3) : null,
-                    aircraft.Inertial is { } set && header.Flight is null ? GoOrWait.For(set, place.LatitudeDeg, header.Conditions.OatC, header.Leg ?? set.Leg, null, false) : null));
+                    aircraft.Inertial is { } set && header.Flight is null ? GoOrWait.For(set, Alignment.Planned(set, place, header), place.LatitudeDeg, header.Leg ?? set.Leg, null, false) : null));
             }
             catch (FormatException e)
             {

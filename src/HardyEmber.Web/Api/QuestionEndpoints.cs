@@ -27,6 +27,9 @@ internal static class QuestionEndpoints
         api.MapGet("/runs/{id}/go-or-wait", async Task<Results<Ok<GoOrWait>, ProblemHttpResult>> (string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
             await AskAsync(id, at, fleets, store, live, GoOrWait.For, "aircraft").ConfigureAwait(false)).WithName("GetGoOrWait");
 
+        api.MapGet("/runs/{id}/start-position", async Task<Results<Ok<StartPosition>, ProblemHttpResult>> (string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
+            await AskAsync(id, at, fleets, store, live, StartPosition.Of, "aircraft").ConfigureAwait(false)).WithName("GetStartPosition");
+
         api.MapPost("/positions", Results<Ok<IReadOnlyList<StandsAt>>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
         {
             try
