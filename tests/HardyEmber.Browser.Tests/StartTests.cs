@@ -91,6 +91,62 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         Assert.Empty(_page.Console());
     }
 
+    /// <summary>A typed start position: what is none is refused by its half and nothing changes; a slip is named; the spot's is taken; the command line can do it too.</summary>
+    [Theory]
+    [InlineData("juniper", "alignment")]
+    [InlineData("bramble", "alignment")]
+    [InlineData("alder", "alignment")]
+    public async Task A_start_position_is_typed_and_held_against_the_spot(string type, string link)
+    {
+        await _page.OpenRunAsync(Cockpit.Calm with { Aircraft = type });
+        _page.OpenLink(link);
+        const string card = "[data-control=start-position]";
+        void Type(string text)
+        {
+            _page.Find($"{card} input").SendKeys(text);
+            _page.Find($"{card} input").SendKeys(Keys.Enter);
+        }
+
+        Type("91 24.3 N 18 12.7 W");
+        _page.UntilTrue(() => _page.Text($"{card} [role=alert]").Contains("latitude: degrees go to 90", StringComparison.Ordinal), "what is wrong with it");
+        Assert.Contains("nothing entered", _page.Text(card), StringComparison.Ordinal);
+        _page.Find($"{card} input").SendKeys(Keys.Escape);
+        Type("61 24.25 N 18 12.18 W");
+        _page.Step(1);
+        _page.OpenLink(link);
+        _page.UntilTrue(() => _page.Text($"{card} [role=status]").Contains("ft from spot A1, on 090°. Most likely longitude: 1 where it is 7.", StringComparison.Ordinal), "the slip");
+        _page.Find($"{card} [aria-label*='take the spot']").Click();
+        _page.Step(1);
+        _page.OpenLink(link);
+        _page.UntilTrue(() => _page.Text($"{card} [role=status]").Contains("It is spot A1.", StringComparison.Ordinal), "the spot");
+        _page.Press("/");
+        new Hands(_page).Type("start position 61 24.25 s 18 12.78 w");
+        _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
+        _page.Step(1);
+        _page.OpenLink(link);
+        _page.UntilTrue(() => _page.Text($"{card} [role=status]").Contains("south where it is north", StringComparison.Ordinal), "the hemisphere");
+        Assert.Empty(_page.Console());
+    }
+
+    /// <summary>Aboard the ship the set is fed by a cable, and what belongs ashore is not there; a type that does not fly from one is not offered it.</summary>
+    [Fact]
+    public async Task Aboard_a_ship_there_is_what_a_ship_has()
+    {
+        _page.Go("/");
+        Aircraft("Alder");
+        string Places() => _page.Text("select[name=place], [aria-label=Situation] select");
+        Assert.DoesNotContain("Wintergreen", Places(), StringComparison.Ordinal);
+        Aircraft("Juniper");
+        Assert.Contains("Wintergreen", Places(), StringComparison.Ordinal);
+
+        await _page.OpenRunAsync(Cockpit.Calm with { Place = "wintergreen", Spot = "1" });
+        _page.OpenLink("alignment");
+        Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-control=start-position], [data-control=stored-heading]")));
+        _page.Find("[data-ask='crew.data-cable']").Click();
+        _page.StepUntil(() => _page.Text("[data-control=ask-data-cable]").Contains("answered", StringComparison.Ordinal), "the cable");
+        Assert.Empty(_page.Console());
+    }
+
     /// <summary>Before the run the same curve belongs to the leg that is typed; who has no inertial set is not asked for one.</summary>
     [Fact]
     public void The_sortie_tells_what_the_alignment_is_good_for()
@@ -128,8 +184,8 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         _page.OpenLink("alignment");
         var knob = _page.Find("[data-control=inertial] [role=slider]");
         new Actions(_page.Driver).MoveToElement(knob).ClickAndHold().MoveByOffset(30, 0).Release().Perform();
-        _page.UntilTrue(() => _page.Attribute("[data-control=inertial] [role=slider]", "aria-valuetext") == "field", "the knob one detent on");
-        Assert.Contains("Inertial set → field", _page.Text("[data-testid=tape-text]"), StringComparison.Ordinal);
+        _page.UntilTrue(() => _page.Attribute("[data-control=inertial] [role=slider]", "aria-valuetext") == "standby", "the knob one detent on");
+        Assert.Contains("Inertial set → standby", _page.Text("[data-testid=tape-text]"), StringComparison.Ordinal);
         Assert.Empty(_page.Console());
     }
 

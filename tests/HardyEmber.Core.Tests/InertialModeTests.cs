@@ -212,6 +212,8 @@ public class InertialModeTests
     {
         var fleet = Repository.Fleet;
         Assert.StartsWith("place: Alder", Assert.Throws<FormatException>(() => fleet.Build(Afloat with { Aircraft = "alder" })).Message, StringComparison.Ordinal);
+        Assert.StartsWith("school.alignment: \"stored\" needs parked", Assert.Throws<FormatException>(() =>
+            fleet.ProcedureFor(Situations.Calm with { School = new Dictionary<string, string> { ["alignment"] = "stored" } })).Message, StringComparison.Ordinal);
         Assert.StartsWith("parked.headingStored: Sedge", Assert.Throws<FormatException>(() => fleet.Build(Stored with { Aircraft = "sedge" })).Message, StringComparison.Ordinal);
     }
 }

@@ -8,7 +8,7 @@ public sealed class ProcedureInForceTests
 {
     private static ProcedureInForce Of(string aircraft, string beginning = "first", params (string Question, string Answer)[] school)
     {
-        var header = Situations.Calm with { Aircraft = aircraft, Beginning = beginning, School = school.ToDictionary(s => s.Question, s => s.Answer) };
+        var header = Situations.Taught(aircraft, school) with { Beginning = beginning };
         return ProcedureInForce.Of(Repository.Fleet.ProcedureFor(header), Repository.Fleet.FindAircraft(aircraft), Repository.Fleet.FindPlace(header.Place), header);
     }
 

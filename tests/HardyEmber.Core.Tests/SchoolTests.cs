@@ -11,7 +11,7 @@ public sealed class SchoolTests
     public static TheoryData<string> Procedures => [.. Repository.Fleet.Procedures.Where(p => p.Beginnings.Contains("first")).Select(p => p.Id)];
 
     private static RunHeader With(string aircraft, params (string Question, string Answer)[] school) =>
-        Situations.Calm with { Aircraft = aircraft, School = school.ToDictionary(s => s.Question, s => s.Answer) };
+        Situations.Taught(aircraft, school);
 
     private static (Rehearsal Rehearsal, RunLog Log) Fly(RunHeader header, Action<Rehearsal>? look = null)
     {

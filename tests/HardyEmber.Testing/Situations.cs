@@ -19,6 +19,14 @@ public static class Situations
     /// <summary>The demo day: −24 °C, QNH 987, wind on the nose of spot A1.</summary>
     public static RunHeader DemoDay { get; } = Calm with { Conditions = new RunConditions(-24, 310, 17, QnhHpa: 987) };
 
+    /// <summary>A calm day by some answers of a school; every answer can be chosen, so the last shutdown stored the heading where the type can.</summary>
+    public static RunHeader Taught(string aircraft, params (string Question, string Answer)[] school) => Calm with
+    {
+        Aircraft = aircraft,
+        School = school.ToDictionary(s => s.Question, s => s.Answer),
+        Parked = Repository.Fleet.FindAircraft(aircraft).Inertial?.Stored is null ? null : new ParkedHeader(true),
+    };
+
     /// <summary>Right engine flamed out at 25 000 ft and 230 kt, the left one lost.</summary>
     public static RunHeader Air { get; } = Calm with { Beginning = "air", Flight = new RunFlight(25000, 230, "right") };
 }

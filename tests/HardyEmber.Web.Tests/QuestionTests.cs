@@ -32,6 +32,29 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
     }
 
     [Theory]
+    [InlineData("juniper")]
+    [InlineData("bramble")]
+    [InlineData("alder")]
+    public async Task A_start_position_is_held_against_the_spot_and_a_bad_one_changes_nothing(string type)
+    {
+        var id = await Server.CreateAsync(Situations.Calm with { Aircraft = type });
+        await using var page = await HubPage.OpenAsync(Server, id);
+        async Task<string> Says() => (await Server.JsonAsync($"/api/runs/{id}/start-position")).GetProperty("sentence").GetString()!;
+        Assert.StartsWith("Nothing is entered", await Says(), StringComparison.Ordinal);
+        var refused = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Set", "start-position", "61 60.0 N 18 12.78 W"));
+        Assert.Contains("latitude: minutes go to 59.99", refused.Message, StringComparison.Ordinal);
+        await page.StepAsync(1);
+        await page.SendAsync("Set", "start-position", "61 24.25 N 18 12.78 E");
+        await page.StepAsync(1);
+        Assert.Contains("east where it is west", await Says(), StringComparison.Ordinal);
+        Assert.StartsWith("Nothing is entered", (await Server.JsonAsync($"/api/runs/{id}/start-position?at=0.5")).GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        await page.SendAsync("Set", "start-position", "spot");
+        await page.StepAsync(1);
+        Assert.Equal("It is spot A1.", await Says());
+        Assert.DoesNotContain("61 60.0", await Server.Client.GetStringAsync(new Uri($"/api/runs/{id}/file", UriKind.Relative)), StringComparison.Ordinal);
+    }
+
+    [Theory]
     [InlineData("juniper", "inertial")]
     [InlineData("bramble", "inertial")]
     [InlineData("alder", "inertial")]

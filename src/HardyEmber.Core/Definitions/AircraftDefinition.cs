@@ -163,8 +163,15 @@ public sealed record ControlDefinition
     public double Step { get; init; } = 1;
     public string Unit { get; init; } = "";
 
-    /// <summary>ground or air where the control is shown only there; empty for both.</summary>
+    /// <summary>Where alone the control is shown: ground, air, or of the ground only field or ship; empty for everywhere.</summary>
     public string? Only { get; init; }
+
+    /// <summary>Whether it is shown where a run begins.</summary>
+    public bool IsAt(bool air, PlaceDefinition place)
+    {
+        ArgumentNullException.ThrowIfNull(place);
+        return Only switch { null => true, "air" => air, "ship" => !air && place.Ship is not null, "field" => !air && place.Ship is null, _ => !air };
+    }
 
     /// <summary>A caution shown beside the control.</summary>
     public string? Hazard { get; init; }

@@ -106,6 +106,17 @@ public sealed record DrillDefinition(string Id, string When, string Cue, string 
 
 public sealed record SchoolQuestion(string Id, string Question, IReadOnlyList<SchoolAnswer> Answers);
 
-public sealed record SchoolAnswer(string Id, string Label, string Reason);
+/// <param name="Needs">headingStored where it can be chosen only after a shutdown that stored the heading.</param>
+public sealed record SchoolAnswer(string Id, string Label, string Reason, string? Needs = null)
+{
+    public const string HeadingStored = "headingStored";
+
+    /// <summary>Whether it can be chosen in a situation.</summary>
+    public bool IsOffered(RunHeader situation)
+    {
+        ArgumentNullException.ThrowIfNull(situation);
+        return Needs is null || Needs == HeadingStored && situation.Parked is { HeadingStored: true };
+    }
+}
 
 public sealed record RequirementDefinition(string Text, string When);

@@ -262,6 +262,11 @@ public sealed class Fleet
             return;
         }
 
+        foreach (var (question, answer) in p.Schools.SelectMany(q => q.Answers, (q, a) => (q, a)).Where(x => x.a.Needs is not (null or SchoolAnswer.HeadingStored)))
+        {
+            problems.Add($"schools.{question.Id}.{answer.Id}.needs", $"\"{answer.Needs}\" is not {SchoolAnswer.HeadingStored}");
+        }
+
         var bases = Places.Where(place => place.Ship is null || aircraft.FliesFromShips).DistinctBy(place => place.Ship is null).ToList();
         foreach (var ((answers, beginning), place) in SchoolChoices(p).SelectMany(x => p.Beginnings.Select(beginning => (x, beginning))).SelectMany(_ => bases, (x, place) => (x, place)))
         {
@@ -324,8 +329,12 @@ public sealed class Fleet
         foreach (var (question, answer) in header.School)
         {
             var q = p.Schools.FirstOrDefault(s => s.Id == question) ?? throw new FormatException($"school.{question}: there is no such question");
-            _ = q.Answers.FirstOrDefault(a => a.Id == answer)
+            var chosen = q.Answers.FirstOrDefault(a => a.Id == answer)
                 ?? throw new FormatException($"school.{question}: \"{answer}\" is none of {string.Join(", ", q.Answers.Select(a => a.Id))}");
+            if (!chosen.IsOffered(header))
+            {
+                throw new FormatException($"school.{question}: \"{answer}\" needs parked.{chosen.Needs}");
+            }
         }
 
         return p;

@@ -54,7 +54,7 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var procedure = fleet.ProcedureFor(sound);
         foreach (var question in procedure.Schools)
         {
-            foreach (var answer in question.Answers.Where(a => a.Id != ProcedureInForce.Answer(procedure, sound.School, question.Id)))
+            foreach (var answer in question.Answers.Where(a => a.IsOffered(sound) && a.Id != ProcedureInForce.Answer(procedure, sound.School, question.Id)))
             {
                 var otherwise = now with { Header = sound with { School = new Dictionary<string, string>(sound.School) { [question.Id] = answer.Id } } };
                 options.Add(new StartOption("school", question.Id, answer.Id, $"{question.Question}: {answer.Label}", Fly(fleet, otherwise, step)));

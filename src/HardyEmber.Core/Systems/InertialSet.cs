@@ -30,7 +30,7 @@ public sealed class InertialSet : MachineSystem
     private readonly InertialDefinition _d;
     private readonly Load _load;
     private readonly Switch _field, _ship, _standby, _navigate, _off, _still, _feed, _aid, _take, _airborne;
-    private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _headingOff, _stage, _mode, _way, _aligned, _navigated, _offered, _paused, _aided, _stuck;
+    private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _headingOff, _stage, _mode, _way, _aligned, _navigated, _offered, _offeredLeft, _paused, _aided, _stuck;
     private readonly int _drifts, _towed, _satellites, _state;
     private readonly InertialDraw _draw;
     private readonly double[] _x = new double[InertialErrors.States], _drift = new double[3];
@@ -78,6 +78,7 @@ public sealed class InertialSet : MachineSystem
         _aligned = s.AddNumber(AlignedFor, "s", 1);
         _navigated = s.AddNumber(NavigatedFor, "s", 1);
         _offered = s.AddFlag("ins.stored-offered");
+        _offeredLeft = s.AddNumber("ins.stored-left", "s", 1, Nothing);
         _paused = s.AddFlag("ins.paused");
         _aided = s.AddFlag("ins.aided");
         _stuck = s.AddFlag("ins.stuck");
@@ -196,7 +197,7 @@ public sealed class InertialSet : MachineSystem
         _v[_sigma] = _d.InitialHeadingDeg;
         _v[_left] = 0;
         _v[_aligning] = _v[_good] = _v[_nav] = _v[_offered] = _v[_paused] = _v[_aided] = _v[_stuck] = 0;
-        _v[_error] = _v[_headingOff] = Nothing;
+        _v[_error] = _v[_headingOff] = _v[_offeredLeft] = Nothing;
     }
 
     public override void Slow(double dt)
@@ -280,6 +281,7 @@ public sealed class InertialSet : MachineSystem
         _v[_nav] = 1;
         _v[_aligning] = _v[_left] = _v[_offered] = _v[_stuck] = _v[_paused] = 0;
         _v[_navQuality] = _v[_quality];
+        _v[_offeredLeft] = Nothing;
         for (var i = 0; i < _drift.Length; i++)
         {
             _drift[i] = _draw.Drift[i] * _f[_drifts];
@@ -321,6 +323,7 @@ public sealed class InertialSet : MachineSystem
         _v[_aligning] = 1;
         var windowEnds = _warmUpS + (_d.Stored?.WindowS ?? 0);
         _v[_offered] = _stored && way == AlignmentMode.Field && clock >= _warmUpS && clock < windowEnds ? 1 : 0;
+        _v[_offeredLeft] = _v[_offered] > 0 ? windowEnds - clock : Nothing;
         _v[_left] = Math.Clamp(_alignment.GoodAtS - clock, 0, Nothing);
         _v[_quality] = _alignment.Quality(clock);
         if (stage == Stage.Heading)

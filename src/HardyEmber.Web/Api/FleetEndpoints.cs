@@ -11,8 +11,9 @@ namespace HardyEmber.Web.Api;
 public sealed record FleetView(IReadOnlyList<AircraftView> Aircraft, IReadOnlyList<PlaceDefinition> Places);
 
 /// <param name="Leg">The leg that its inertial set is mostly wanted for; null where it has none.</param>
+/// <param name="StoresHeading">Its shutdown can store the heading for the next alignment.</param>
 public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<BeginningView> Beginnings, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb, IReadOnlyList<FaultView> Faults,
-    LegHeader? Leg);
+    LegHeader? Leg, bool FliesFromShips, bool StoresHeading);
 
 public sealed record BeginningView(string Beginning, string Title, IReadOnlyList<SchoolQuestion> Schools);
 
@@ -87,7 +88,7 @@ internal static class FleetEndpoints
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
             [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
                 [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).SelectMany(p => p.Beginnings, (p, beginning) => new BeginningView(beginning, p.Title, p.Schools))],
-                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a), a.Inertial?.Leg))],
+                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a), a.Inertial?.Leg, a.FliesFromShips, a.Inertial?.Stored is not null))],
             fleet.Places))
             .WithName("GetFleet");
 
@@ -119,9 +120,11 @@ internal static class FleetEndpoints
                 var aircraft = fleet.FindAircraft(header.Aircraft);
                 var place = fleet.FindPlace(header.Place);
                 var station = Station.Of(place, header);
+                var set = aircraft.Inertial;
+                var alignment = set is null ? null : Alignment.Planned(set, place, header);
                 return TypedResults.Ok(new PreviewView(CardNumbers.For(aircraft, place, header), Math.Round(station.TailwindKt), Math.Round(station.PressureAltitudeFt),
-                    aircraft.Inertial is { } inertial ? Math.Round(new Alignment(inertial, place.LatitudeDeg, header.Conditions.OatC).FloorDeg, 3) : null,
-                    aircraft.Inertial is { } set && header.Flight is null ? GoOrWait.For(set, Alignment.Planned(set, place, header), place.LatitudeDeg, header.Leg ?? set.Leg, null, false) : null));
+                    alignment is null ? null : Math.Round(alignment.FloorDeg, 3),
+                    alignment is null || header.Flight is not null ? null : GoOrWait.For(set!, alignment, place.LatitudeDeg, header.Leg ?? set!.Leg, null, false)));
             }
             catch (FormatException e)
             {

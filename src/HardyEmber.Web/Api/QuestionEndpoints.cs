@@ -36,7 +36,7 @@ internal static class QuestionEndpoints
             {
                 _ = fleet.Build(header);
                 return TypedResults.Ok<IReadOnlyList<StandsAt>>([.. fleet.FindAircraft(header.Aircraft).Controls
-                    .Where(c => c.Only != (header.Beginning == "air" ? "ground" : "air") && c.Sprung.Count == 0)
+                    .Where(c => c.IsAt(header.Flight is not null, fleet.FindPlace(header.Place)) && c.Sprung.Count == 0)
                     .Select(c => Stands(c, fleet.FindAircraft(header.Aircraft), header))]);
             }
             catch (FormatException e)

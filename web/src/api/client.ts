@@ -76,6 +76,7 @@ export const api = {
   starts: (id: string) => ask<Starts>(`/runs/${encodeURIComponent(id)}/starts`),
   positions: (header: RunHeader) => post<Schemas["StandsAt"][]>("/positions", header),
   why: (id: string, target: string, at?: number) => ask<WhyAnswer>(`/runs/${encodeURIComponent(id)}/why?${new URLSearchParams({ target, ...(at === undefined ? {} : { at: String(at) }) }).toString()}`),
+  startPosition: (id: string) => ask<Schemas["StartPosition"]>(`/runs/${encodeURIComponent(id)}/start-position`),
   goOrWait: (id: string) => ask<GoOrWait>(`/runs/${encodeURIComponent(id)}/go-or-wait`),
   without: (id: string, source: string) => ask<Schemas["Drop"]>(`/runs/${encodeURIComponent(id)}/without?source=${encodeURIComponent(source)}`),
   createRun: (header: RunHeader) => post<{ id: string }>("/runs", header),

@@ -212,6 +212,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/start-position": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetStartPosition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions": {
         parameters: {
             query?: never;
@@ -340,6 +356,9 @@ export interface components {
             emptyLb: number;
             faults: components["schemas"]["FaultView"][];
             leg: null | components["schemas"]["LegHeader"];
+            fliesFromShips: boolean;
+            /** @description Its shutdown can store the heading for the next alignment. */
+            storesHeading: boolean;
         };
         BatteryDefinition: {
             /** Format: double */
@@ -436,13 +455,13 @@ export interface components {
             /** Format: double */
             step?: number;
             unit?: string;
-            /** @description ground or air where the control is shown only there; empty for both. */
+            /** @description Where alone the control is shown: ground, air, or of the ground only field or ship; empty for everywhere. */
             only?: null | string;
             /** @description A caution shown beside the control. */
             hazard?: null | string;
         };
         /** @enum {unknown} */
-        ControlKind: "toggle" | "guarded" | "sprung" | "knob" | "lever" | "dial" | "call";
+        ControlKind: "toggle" | "guarded" | "sprung" | "knob" | "lever" | "dial" | "call" | "position";
         CreatedRun: {
             id: string;
         };
@@ -952,6 +971,13 @@ export interface components {
                 [key: string]: string;
             };
         };
+        ParkedHeader: {
+            /**
+             * @description The last shutdown stored the heading, and nobody is said to have moved the jet since.
+             * @default false
+             */
+            headingStored: boolean;
+        };
         /** @description A field or ship as read from `fleet/places/*.json`. */
         PlaceDefinition: {
             format: string;
@@ -974,6 +1000,7 @@ export interface components {
             spots: components["schemas"]["SpotDefinition"][];
             /** Format: double */
             towerMhz: number;
+            ship?: null | components["schemas"]["ShipDefinition"];
             /** @description The weather offered first. */
             usual: components["schemas"]["WeatherDefinition"];
         };
@@ -1064,6 +1091,7 @@ export interface components {
             conditions: components["schemas"]["RunConditions"];
             loading?: null | components["schemas"]["LoadingHeader"];
             leg?: null | components["schemas"]["LegHeader"];
+            parked?: null | components["schemas"]["ParkedHeader"];
             school?: {
                 [key: string]: string;
             };
@@ -1153,6 +1181,8 @@ export interface components {
             id: string;
             label: string;
             reason: string;
+            /** @description headingStored where it can be chosen only after a shutdown that stored the heading. */
+            needs?: null | string;
         };
         SchoolQuestion: {
             id: string;
@@ -1161,6 +1191,15 @@ export interface components {
         };
         /** @enum {unknown} */
         Severity: "note" | "caution" | "warning" | "damage";
+        ShipDefinition: {
+            /**
+             * Format: double
+             * @description True.
+             */
+            courseDeg: number;
+            /** Format: double */
+            speedKt: number;
+        };
         /** @description Everything a page needs that joins a run. Its header names no fault: a pilot is not told. */
         Snapshot: {
             id: string;
@@ -1225,6 +1264,13 @@ export interface components {
                      * @description The position error that the mission can bear at its end, half of all times.
                      */
                     markNm: number;
+                };
+                parked?: {
+                    /**
+                     * @description The last shutdown stored the heading, and nobody is said to have moved the jet since.
+                     * @default false
+                     */
+                    headingStored: boolean;
                 };
                 school?: {
                     [key: string]: string;
@@ -1573,6 +1619,29 @@ export interface components {
             curves: components["schemas"]["StartCurve"][];
             options: components["schemas"]["StartOption"][];
             advice: components["schemas"]["Recommendation"];
+        };
+        /** @description The position that the inertial set was given, held against the surveyed ramp spot. */
+        StartPosition: {
+            /** @description Name of the spot. */
+            spot: string;
+            /** @description The survey's position of the spot. */
+            offered: string;
+            /** @description What was entered; null where nothing was. */
+            entered: null | string;
+            /**
+             * Format: double
+             * @description How far it is from the spot, by great circle.
+             */
+            offFt: null | number;
+            /**
+             * Format: double
+             * @description Where it lies from there, degrees true; null where it is the spot.
+             */
+            bearingDeg: null | number;
+            /** @description What the hand most likely did; null where it did nothing wrong, or nothing that is known. */
+            slip: null | string;
+            /** @description The same in words. */
+            sentence: string;
         };
         /** @description An earlier start of a pilot. */
         StartRow: {
@@ -2024,6 +2093,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoOrWait"];
+                };
+            };
+        };
+    };
+    GetStartPosition: {
+        parameters: {
+            query?: {
+                at?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartPosition"];
                 };
             };
         };

@@ -2,7 +2,7 @@ import type { GoOrWait } from "../api/client";
 import { clock, number } from "./format";
 
 const WIDTH = 600;
-const HEIGHT = 120;
+const HEIGHT = 84;
 const TICKS_NM = [0.1, 0.3, 1, 3, 10, 30, 100];
 
 /** The error at the end of the leg against the moment of going; what came of it as a ring, where the leg has been flown on. */

@@ -1,5 +1,6 @@
 import { useMemo, useState } from "react";
 import type { RunConnection } from "../../api/run-connection";
+import { isHere } from "./is-here";
 import { nearest, suggest, type Suggestion, type Vocabulary } from "./command-line";
 import { useRun } from "./context";
 import { useRunUi } from "./run-ui";
@@ -23,14 +24,13 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState("");
   const [back, setBack] = useState(0);
   const [, setCount] = useState(0);
-  const start = connection.snapshot!.header.start === "air" ? "air" : "ground";
   const vocabulary = useMemo<Vocabulary>(
     () => ({
-      controls: panel.controls.filter((c) => !c.only || c.only === start),
+      controls: panel.controls.filter((c) => isHere(c, connection)),
       readings: [...panel.gauges.map((g) => ({ name: g.signal, label: g.label })), ...panel.lamps.map((l) => ({ name: `lamp.${l.id}`, label: `Lamp ${l.label}` }))],
       faults: panel.faults,
     }),
-    [panel, start],
+    [panel, connection],
   );
   const found = suggest(vocabulary, text);
   const best = found[0];

@@ -10,6 +10,7 @@ import { SprungSwitch } from "../../ui/controls/SprungSwitch";
 import { ToggleSwitch } from "../../ui/controls/ToggleSwitch";
 import type { ControlProps } from "../../ui/controls/types";
 import { CallButton } from "./CallButton";
+import { PositionEntry } from "./PositionEntry";
 import { useFlies, useRun, useRunPart, useSend, useSignal } from "./context";
 import { useRunUi } from "./run-ui";
 
@@ -33,7 +34,7 @@ export function ControlCard({ control }: { control: Control }) {
   const asked = target === control.id && connection.snapshot?.header.mode === "guided";
   const ui = useRunUi();
   const card = (
-    <div data-control={control.id} data-why={control.id} className={`rounded border p-2 ${asked ? "border-heather bg-heather-soft" : "border-transparent bg-raised/60"}`}>
+    <div data-control={control.id} data-why={control.id} className={`rounded border p-2 ${control.kind === "position" ? "col-span-2" : ""} ${asked ? "border-heather bg-heather-soft" : "border-transparent bg-raised/60"}`}>
       <div className="mb-1 flex items-center justify-between gap-1">
         <span className="text-xs leading-4">{control.label}</span>
         <span className="flex items-center gap-1">
@@ -65,6 +66,8 @@ export function ControlCard({ control }: { control: Control }) {
           onRelease={() => send("Release", control.id)}
           onDial={(to) => send("Dial", control.id, to)}
         />
+      ) : control.kind === "position" ? (
+        <PositionEntry control={control} disabled={!flies} />
       ) : (
         <CallButton control={control} disabled={!flies} onAsk={() => send("Set", control.id, "asking")} />
       )}

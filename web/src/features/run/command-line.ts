@@ -74,6 +74,17 @@ function acts(controls: readonly Control[], words: string[], seconds?: number): 
   for (const control of controls) {
     const name = wordsOf(control.label, control.id);
     const number = Number(last.replace(",", "."));
+    if (control.kind === "position") {
+      // The name, then the position as it is typed: from the first figure, or letter of a hemisphere before one.
+      const from = words.findIndex((w, i) => i > 0 && (/^[ns]?\d/.test(w) || w === "spot" || (/^[ns]$/.test(w) && /^\d/.test(words[i + 1] ?? ""))));
+      if (takes(name, from < 0 ? words : words.slice(0, from))) {
+        const position = from < 0 ? "spot" : words.slice(from).join(" ");
+        found.push({ verb: "set", target: control.id, position, label: `${control.label} → ${position === "spot" ? "the spot’s" : position.toUpperCase()}`, score: from < 0 ? 1 : 2 });
+      }
+
+      continue;
+    }
+
     if (control.kind === "dial") {
       if (before.length > 0 && Number.isFinite(number) && takes(name, before)) {
         found.push({ verb: "set", target: control.id, number, label: `${control.label} → ${number} ${control.unit}`, score: 2 });

@@ -9,7 +9,7 @@ import { Shape } from "../../ui/status";
 import { Outlook } from "./Outlook";
 import { FaultPicker } from "./FaultPicker";
 import { HardwareList } from "./HardwareList";
-import { badNumber, firstSituation, headerOf, jetOf, weatherOf, type Situation } from "./situation";
+import { badNumber, firstSituation, headerOf, jetOf, offered, placesOf, storable, weatherOf, type Situation } from "./situation";
 
 const beginningWords: Record<string, string> = {
   first: "Everything off, everything where it belongs",
@@ -72,7 +72,13 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
               type="button"
               role="radio"
               aria-checked={s.aircraft === a.id}
-              onClick={() => set({ ...jetOf(a), beginning: a.beginnings.some((x) => x.beginning === s.beginning) ? s.beginning : "first" })}
+              onClick={() =>
+                set({
+                  ...jetOf(a),
+                  ...(placesOf(fleet, a).includes(place) ? {} : weatherOf(placesOf(fleet, a)[0]!)),
+                  beginning: a.beginnings.some((x) => x.beginning === s.beginning) ? s.beginning : "first",
+                })
+              }
               className={`rounded border px-3 py-1.5 text-left ${s.aircraft === a.id ? "border-heather bg-heather-soft" : "border-line bg-panel hover:bg-raised"}`}
             >
               <b className="block text-sm">{a.name}</b>
@@ -100,7 +106,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
             <input className="w-full" maxLength={40} {...text("pilot")} />
           </Field>
           <Field label="Place">
-            <Choice value={s.place} onChange={(e) => set(weatherOf(fleet.places.find((p) => p.id === e.target.value)!))} options={fleet.places.map((p) => [p.id, p.name] as const)} />
+            <Choice value={s.place} onChange={(e) => set(weatherOf(fleet.places.find((p) => p.id === e.target.value)!))} options={placesOf(fleet, aircraft).map((p) => [p.id, p.name] as const)} />
           </Field>
           <Field label="Spot" unit="nose true">
             <Choice {...text("spot")} options={place.spots.map((x) => [x.id, `${x.id} · ${String(Math.round(x.headingDeg)).padStart(3, "0")}°`] as const)} />
@@ -139,6 +145,11 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
                   <Field label="Position within" unit="NM">
                     <NumberInput {...text("markNm")} wrong={wrong === "markNm"} />
                   </Field>
+                  {storable(s, aircraft) && !place.ship && (
+                    <Field label="Last shutdown">
+                      <Choice {...text("parked")} options={[["plain", "stored nothing"], ["stored", "stored its heading"]]} />
+                    </Field>
+                  )}
                 </>
               )}
             </>
@@ -162,10 +173,10 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
         {beginning && beginning.schools.length > 0 && (
           <section aria-label="School" className="grid gap-3 rounded-lg bg-panel p-4 sm:grid-cols-2 lg:grid-cols-3">
             {beginning.schools.map((q) => {
-              const chosen = q.answers.find((a) => a.id === s.school[q.id]) ?? q.answers[0]!;
+              const chosen = offered(q, s).find((a) => a.id === s.school[q.id]) ?? q.answers[0]!;
               return (
                 <Field key={q.id} label={q.question}>
-                  <Choice value={chosen.id} onChange={(e) => set({ school: { ...s.school, [q.id]: e.target.value } })} options={q.answers.map((a) => [a.id, a.label] as const)} />
+                  <Choice value={chosen.id} onChange={(e) => set({ school: { ...s.school, [q.id]: e.target.value } })} options={offered(q, s).map((a) => [a.id, a.label] as const)} />
                   <span className="mt-1 block text-2xs text-pale">{chosen.reason}</span>
                 </Field>
               );

@@ -23,6 +23,8 @@ export interface Situation {
   legNm: string;
   legMinutes: string;
   markNm: string;
+  /** What the last shutdown did: kept nothing, or stored the heading. */
+  parked: "plain" | "stored";
   school: Record<string, string>;
   faults: ChosenFault[];
   surprises: string;
@@ -58,12 +60,15 @@ function legOf({ leg }: Schemas["AircraftView"]) {
 
 /** What belongs to the type and is set anew when another is chosen. */
 export function jetOf(aircraft: Schemas["AircraftView"]) {
-  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), school: {}, faults: [], dead: aircraft.engines[0]! };
+  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), parked: "plain" as const, school: {}, faults: [], dead: aircraft.engines[0]! };
 }
+
+/** The places that a type may begin from. */
+export const placesOf = (fleet: Schemas["FleetView"], aircraft: Schemas["AircraftView"]) => fleet.places.filter((p) => !p.ship || aircraft.fliesFromShips);
 
 export function weatherOf(place: Schemas["PlaceDefinition"]) {
   const { oatC, qnhHpa, windFromDeg, windKt } = place.usual;
-  return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt) };
+  return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt), ...(place.ship ? { parked: "plain" as const } : {}) };
 }
 
 const planned = (s: Situation) => [s.legNm, s.legMinutes, s.markNm].some((text) => text.trim() !== "");
@@ -75,8 +80,14 @@ export function badNumber(s: Situation): string | null {
   return fields.find((f) => bad(String(s[f]))) ?? s.faults.find((f) => bad(f.at))?.code ?? null;
 }
 
+/** The answers of a school that can be chosen here. */
+export const offered = (question: Schemas["SchoolQuestion"], s: Situation) => question.answers.filter((a) => !a.needs || s.parked === "stored");
+
+/** A heading may have been stored: on the ground, by a type that can. */
+export const storable = (s: Situation, aircraft: Schemas["AircraftView"]) => aircraft.storesHeading && s.beginning !== "air";
+
 export function headerOf(s: Situation, aircraft: Schemas["AircraftView"]): RunHeader {
-  const questions = aircraft.beginnings.find((x) => x.beginning === s.beginning)?.schools.map((q) => q.id) ?? [];
+  const questions = aircraft.beginnings.find((x) => x.beginning === s.beginning)?.schools ?? [];
   return {
     aircraft: aircraft.id,
     place: s.place,
@@ -86,7 +97,8 @@ export function headerOf(s: Situation, aircraft: Schemas["AircraftView"]): RunHe
     conditions: { oatC: Number(s.oatC), qnhHpa: Number(s.qnhHpa), windFromDeg: Number(s.windFromDeg), windKt: Number(s.windKt) },
     loading: { fuelLb: Number(s.fuelLb), storesLb: Number(s.storesLb) },
     leg: planned(s) && s.beginning !== "air" ? { lengthNm: Number(s.legNm), minutes: Number(s.legMinutes), markNm: Number(s.markNm) } : null,
-    school: Object.fromEntries(Object.entries(s.school).filter(([q]) => questions.includes(q))),
+    parked: storable(s, aircraft) ? { headingStored: s.parked === "stored" } : null,
+    school: Object.fromEntries(Object.entries(s.school).filter(([q, a]) => questions.some((x) => x.id === q && offered(x, s).some((y) => y.id === a)))),
     faults: s.faults.map((f) => {
       const engine = aircraft.faults.find((x) => x.code === f.code)?.engine;
       return { code: f.code, engine: engine ? f.place : null, item: !engine && f.place ? f.place : null, at: Number(f.at) };

@@ -3,6 +3,7 @@ import type { Gauge } from "../../api/client";
 import { Button } from "../../ui/button";
 import { useRun, useRunPart, useSignal } from "../run/context";
 import { ControlCard } from "../run/ControlCard";
+import { isHere } from "../run/is-here";
 import { SignalGauge } from "../run/SignalGauge";
 import { GoOrWait } from "./GoOrWait";
 import { CautionSides, IdleTable } from "./IdleTable";
@@ -20,7 +21,7 @@ export function LinkPanel({ link, onWatch }: { link: string; onWatch?: () => voi
   const shown = panel.chain.find((l) => l.id === link);
   const title = shown?.label ?? link;
   const electrics = shown?.number.startsWith("bus.") ?? false;
-  const controls = panel.controls.filter((c) => c.link === link && (!c.only || c.only === start));
+  const controls = panel.controls.filter((c) => c.link === link && isHere(c, connection));
   const own = panel.gauges.filter((g) => g.link === link && (start === "air" || !g.signal.startsWith("flight.")) && !(electrics && g.signal.startsWith("bus.")));
   // Left engine on the left, right engine on the right, like the levers.
   const core = panel.gauges.some((g) => g.link === link && g.signal === `${panel.engines[0]!.id}.n2`);
@@ -38,7 +39,7 @@ export function LinkPanel({ link, onWatch }: { link: string; onWatch?: () => voi
         )}
       </div>
       {electrics && <OneLine />}
-      <div className="grid grid-cols-[repeat(auto-fill,minmax(11.5rem,1fr))] gap-2">
+      <div className="grid grid-flow-row-dense grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-2">
         {controls.map((c) => (
           <ControlCard key={c.id} control={c} />
         ))}
