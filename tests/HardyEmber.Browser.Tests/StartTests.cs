@@ -1,3 +1,4 @@
+using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 using OpenQA.Selenium;
@@ -125,6 +126,45 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
         _page.Step(1);
         _page.OpenLink(link);
         _page.UntilTrue(() => _page.Text($"{card} [role=status]").Contains("south where it is north", StringComparison.Ordinal), "the hemisphere");
+        Assert.Empty(_page.Console());
+    }
+
+    /// <summary>Under the cue stand the next steps with their seconds and what runs with what would spoil it; idle hands are told what fits; a line opens its control. Teasel has no wait that is long enough.</summary>
+    [Theory]
+    [InlineData("juniper")]
+    [InlineData("bramble")]
+    [InlineData("alder")]
+    [InlineData("tansy")]
+    [InlineData("sedge")]
+    [InlineData("burdock")]
+    public async Task What_comes_next_stands_under_the_cue(string type)
+    {
+        // By the book until two steps wait for hands while something runs for half a minute yet.
+        var rehearsal = new Rehearsal(Repository.Fleet, Cockpit.Calm with { Aircraft = type });
+        var pilot = new ScriptedPilot(rehearsal);
+        bool Overlaps()
+        {
+            var (m, cue) = (rehearsal.Machine, rehearsal.Tracker.Now());
+            return cue is { Kind: CueKind.Act, Step: not null, Drill: null } && cue.Running.Any(r => r.Definition.Left is { } left && m[left] > 20)
+                && Upcoming.After(rehearsal.Tracker, cue, m.Signals.Values).Count(u => u.Open) > 1;
+        }
+
+        Assert.False(pilot.FlyUntil(Overlaps));
+        await _page.OpenLogAsync(new RunLog(rehearsal.Machine.Header, [.. pilot.Log]));
+        _page.Press("p");
+        _page.Step(1); // the log ends at its last command: what that began runs from here
+        _page.UntilTrue(() => _page.Text("[data-testid=next]").Contains("fits into", StringComparison.Ordinal), "what comes next");
+        var next = _page.Driver.FindElements(By.CssSelector("[data-testid=next] [data-step]"));
+        Assert.InRange(next.Count, 1, 4);
+        Assert.All(next, n => Assert.Matches(@"\d+ s", n.Text));
+        Assert.Contains("Lost by:", _page.Text("[aria-label=Running]"), StringComparison.Ordinal);
+        Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-testid=nudge]")));
+        _page.StepUntil(() => _page.Text("[data-testid=nudge]").Contains("it fits", StringComparison.Ordinal), "the nudge", withinS: 12, stepS: 1);
+
+        var step = _page.Driver.FindElements(By.CssSelector("[data-testid=next] [data-step]"))[0];
+        var target = rehearsal.Tracker.Find(step.GetDomAttribute("data-step")!)!.Definition.Act.Target!;
+        step.Click();
+        _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector($"[data-control='{target}'], [data-why='{target}']")).Count > 0, $"{target} in front");
         Assert.Empty(_page.Console());
     }
 

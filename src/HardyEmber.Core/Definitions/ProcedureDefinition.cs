@@ -61,6 +61,9 @@ public sealed record StepDefinition
     /// <summary>Signal with the seconds left while it runs.</summary>
     public string? Left { get; init; }
 
+    /// <summary>What would throw away the wait that it begins.</summary>
+    public string? SpoiledBy { get; init; }
+
     /// <summary>Only part of the procedure under these school choices, "question is answer and question is answer".</summary>
     public string? School { get; init; }
     public bool Optional { get; init; }

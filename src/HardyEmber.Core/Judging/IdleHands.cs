@@ -4,10 +4,10 @@ using HardyEmber.Core.Simulation;
 namespace HardyEmber.Core.Judging;
 
 /// <summary>Counts the seconds in which hands did nothing while a useful step was open: the wait that nobody had to wait.</summary>
-internal sealed class IdleHands(Machine machine, ProcedureTracker tracker)
+public sealed class IdleHands(Machine machine, ProcedureTracker tracker)
 {
     /// <summary>So long everybody may read and think, s.</summary>
-    private const double ThinkS = 8;
+    public const double ThinkS = 8;
 
     /// <summary>Together so much is worth a word, s.</summary>
     private const double WorthS = 45;

@@ -27,11 +27,15 @@ public enum Occupies
 /// <param name="Phase">Id of its phase.</param>
 /// <param name="After">The steps it relies on, each with its words.</param>
 /// <param name="Waits">The signal with the seconds left of the wait that it begins; null where it is done when the hands are.</param>
-public sealed record StepInForce(StepDefinition Definition, string Phase, IReadOnlyList<Dependency> After, Occupies Occupies, string? Waits)
+/// <param name="HeldS">Seconds for which its act must be held, as the task that waits for it says.</param>
+public sealed record StepInForce(StepDefinition Definition, string Phase, IReadOnlyList<Dependency> After, Occupies Occupies, string? Waits, double HeldS)
 {
     public string Id => Definition.Id;
 
     /// <summary>Seconds that hands need for it, s.</summary>
+    public double TakesS => HandsS + HeldS;
+
+    /// <summary>Seconds to begin it, s.</summary>
     public double HandsS => Occupies.HasFlag(Occupies.Hands) || Definition.Act.Look is not null ? Definition.HandsS : 0;
 }
 
@@ -74,7 +78,7 @@ public sealed class ProcedureInForce
         // A step that this school or kind of start leaves out asks nothing of the others.
         Steps = [.. taught.Select(s => new StepInForce(s.Step, s.Phase,
             [.. s.Step.After.Where(d => byId.ContainsKey(d.Step) && Taught(d.School, $"steps.{s.Step.Id}.after.{d.Step}.school", wrong)).Select(d => Worded(d, byId[d.Step]))],
-            Taken(s.Step, aircraft), s.Step.Left))];
+            Taken(s.Step, aircraft), s.Step.Left, Held(s.Step, aircraft)))];
     }
 
     /// <summary>With the sides and speeds of this school written into its texts.</summary>
@@ -159,6 +163,19 @@ public sealed class ProcedureInForce
 
     // A dependency that says nothing says what the step says of itself.
     private static Dependency Worded(Dependency d, StepDefinition on) => d with { Reason = d.Reason ?? on.Relied ?? $"It relies on “{on.Cue}”.", Severity = d.Severity ?? on.ReliedSeverity };
+
+    // A held act lasts as long as the task that follows it: its timed states from the first to the one that is held no longer for time.
+    private static double Held(StepDefinition step, AircraftDefinition aircraft)
+    {
+        if (step.Act.Hold is not { } control)
+        {
+            return 0;
+        }
+
+        var held = $"{control} is {step.Act.To}";
+        return aircraft.Tasks.Where(t => t.States.Any(s => s.While?.Contains(held, StringComparison.Ordinal) == true))
+            .Select(t => t.States.SkipWhile(s => s.Seconds is null).TakeWhile(s => s.Seconds is not null).Sum(s => s.Seconds!.Average())).DefaultIfEmpty(0).Max();
+    }
 
     private static Occupies Taken(StepDefinition step, AircraftDefinition aircraft)
     {

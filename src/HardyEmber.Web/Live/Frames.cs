@@ -32,18 +32,22 @@ public enum Role
 
 /// <summary>Everything a page needs that joins a run. Its header names no fault: a pilot is not told.</summary>
 /// <param name="LongestS">A run ends by itself at this time.</param>
+/// <param name="IdleAfterS">Hands that did nothing for so long while a step was open are idle.</param>
 public sealed record Snapshot(string Id, RunHeader Header, string Title, IReadOnlyList<PhaseView> Phases, IReadOnlyList<SignalView> Signals, Frame Frame,
-    HistoryView History, bool Fresh, string? Parent, Role Role, double LongestS);
+    HistoryView History, bool Fresh, string? Parent, Role Role, double LongestS, double IdleAfterS);
 
 public sealed record SignalView(string Name, string Unit, double Quantum, SignalKind Kind, IReadOnlyList<string> Positions);
 
 public sealed record PhaseView(string Id, string Title, IReadOnlyList<StepView> Steps);
 
-public sealed record StepView(string Id, string Cue, string Why, string? Hazard, bool Optional);
+/// <param name="Target">The control or signal that it is about.</param>
+/// <param name="Link">The link of the chain where that is.</param>
+public sealed record StepView(string Id, string Cue, string Why, string? Hazard, bool Optional, string? Target, string? Link);
 
 /// <param name="Link">The link of the chain where hands or eyes are wanted.</param>
+/// <param name="Next">What comes after it.</param>
 public sealed record CueView(CueKind Kind, string Id, string Text, string Why, string? Hazard, bool Drill, ActView? Act, IReadOnlyList<string> Watch, IReadOnlyList<WaitView> Waiting,
-    IReadOnlyList<RunningView> Running, string? Left, string? Link);
+    IReadOnlyList<RunningView> Running, IReadOnlyList<NextView> Next, string? Left, string? Link);
 
 /// <summary>What hands or eyes are to do.</summary>
 public enum ActKind
@@ -64,7 +68,12 @@ public sealed record ActView(ActKind Kind, string? Target, string? To, double? N
 /// <param name="Test">What it is asked to be, after its name.</param>
 public sealed record WaitView(string Signal, string Label, string Test, string? Link);
 
-public sealed record RunningView(string Id, string Text, string? Left);
+/// <param name="SpoiledBy">What would throw it away.</param>
+public sealed record RunningView(string Id, string Text, string? Left, string? SpoiledBy);
+
+/// <param name="TakesS">Seconds for hands and eyes.</param>
+/// <param name="Open">It can be done now.</param>
+public sealed record NextView(string Id, string Text, double TakesS, bool Open);
 
 public sealed record ActionView(double T, string Kind, string Target, string? Position, double? Number);
 

@@ -1,5 +1,6 @@
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Judging;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
@@ -25,6 +26,8 @@ internal sealed class Published
     private (double Rate, bool Paused, bool Ended, long Step, int Actions) _seen = (0, false, false, -1, -1);
     private CueView? _cue;
     private Cue? _cueSource;
+    private IReadOnlyList<UpcomingStep> _upcoming = [], _upcomingSent = [];
+    private long _moves = -1;
     private string _done = "";
     private int _cueIn, _doneIn, _dropped;
 
@@ -101,13 +104,19 @@ internal sealed class Published
         var cue = _run.Tracker.Now();
         // The next turn of a knob is another act than the one before, though the cue is the same.
         var act = (cue.Drill?.Definition.Act ?? (cue.Kind == CueKind.Wait ? null : cue.Step?.Definition.Act)) is { } due ? Views.Of(due, _run.Machine) : null;
+        if (_moves != _run.Tracker.Moves || _cueSource?.Step != cue.Step)
+        {
+            _moves = _run.Tracker.Moves;
+            _upcoming = Upcoming.After(_run.Tracker, cue, _run.Machine.Signals.Values);
+        }
+
         if (_cueSource is { } before && before.Kind == cue.Kind && before.Step == cue.Step && before.Drill == cue.Drill && act == _cue?.Act
-            && before.Waiting.SequenceEqual(cue.Waiting) && before.Running.SequenceEqual(cue.Running))
+            && before.Waiting.SequenceEqual(cue.Waiting) && before.Running.SequenceEqual(cue.Running) && _upcomingSent.SequenceEqual(_upcoming))
         {
             return;
         }
 
-        (_cueSource, _cue, _cueIn) = (cue, Views.Of(cue, _run.Machine, _words), Number);
+        (_cueSource, _upcomingSent, _cue, _cueIn) = (cue, _upcoming, Views.Of(cue, _upcoming, _run.Machine, _words), Number);
     }
 
     private const char StepOpen = '0', StepDone = '1', StepWasSo = '2';
@@ -153,6 +162,6 @@ internal sealed class Published
 
     /// <summary>The whole, for a page that joins or has missed something.</summary>
     public Snapshot Whole(string id, string? parent, HistoryView history, bool fresh, Role role) =>
-        new(id, _run.Machine.Header with { Faults = [], Surprises = 0, Drawn = null }, _run.Tracker.Definition.Title, Views.Of(_run.Tracker),
-            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunHeader.MaxSeconds);
+        new(id, _run.Machine.Header with { Faults = [], Surprises = 0, Drawn = null }, _run.Tracker.Definition.Title, Views.Of(_run.Tracker, _words),
+            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunHeader.MaxSeconds, IdleHands.ThinkS);
 }

@@ -13,26 +13,28 @@ public static class Views
 
     public static ActionView Of(RunCommand c) => new(c.Time, Kinds[(int)c.Kind], c.Target, c.Position, c.Number);
 
-    public static IReadOnlyList<PhaseView> Of(ProcedureTracker tracker) =>
+    public static IReadOnlyList<PhaseView> Of(ProcedureTracker tracker, SignalWords words) =>
         [.. tracker.Definition.Phases.Select(p => new PhaseView(p.Id, p.Title,
-            [.. tracker.Steps.Where(s => s.Phase == p.Id).Select(s => new StepView(s.Id, s.Definition.Cue, s.Definition.Why, s.Definition.Hazard, s.Definition.Optional))]))];
+            [.. tracker.Steps.Where(s => s.Phase == p.Id).Select(s => new StepView(s.Id, s.Definition.Cue, s.Definition.Why, s.Definition.Hazard, s.Definition.Optional,
+                s.Definition.Act.Target, LinkOf(s.Definition.Act, s.Definition.Watch, words)))]))];
 
     /// <summary>What a pilot's page is sent: all that an instrument shows, without the notes of what was looked at, which come last in the table.</summary>
     public static IEnumerable<SignalInfo> Visible(SignalTable signals) =>
         signals.All.TakeWhile(s => !s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal)).Where(s => !s.Hidden);
 
-    public static CueView Of(Cue cue, Machine machine, SignalWords words)
+    public static CueView Of(Cue cue, IReadOnlyList<UpcomingStep> upcoming, Machine machine, SignalWords words)
     {
-        var running = cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left)).ToList();
+        var running = cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left, r.Definition.SpoiledBy)).ToList();
+        List<NextView> next = [.. upcoming.Select(u => new NextView(u.Step.Id, u.Step.Definition.Cue, u.TakesS, u.Open))];
         var kind = cue.Kind;
         if (cue.Drill?.Definition is { } drill)
         {
-            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), drill.Watch, [], running, null, LinkOf(drill.Act, drill.Watch, words));
+            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), drill.Watch, [], running, [], null, LinkOf(drill.Act, drill.Watch, words));
         }
 
         if (cue.Step?.Definition is not { } step)
         {
-            return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, [], [], running, null, null);
+            return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, [], [], running, [], null, null);
         }
 
         var text = cue.Kind == CueKind.Wait ? "Nothing for the hands: wait" : step.Cue;
@@ -40,7 +42,7 @@ public static class Views
         return new CueView(kind, step.Id, text, why, step.Hazard, false,
             cue.Kind == CueKind.Wait ? null : Of(step.Act, machine), step.Watch,
             [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), w.Text[w.SignalName.Length..], words.LinkOf(w.SignalName)))],
-            running, step.Left, cue.Kind == CueKind.Wait ? null : LinkOf(step.Act, step.Watch, words));
+            running, next, step.Left, cue.Kind == CueKind.Wait ? null : LinkOf(step.Act, step.Watch, words));
     }
 
     private static string? LinkOf(ActDefinition act, IReadOnlyList<string> watch, SignalWords words) =>

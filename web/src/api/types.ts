@@ -710,6 +710,20 @@ export interface components {
                     id: string;
                     text: string;
                     left: null | string;
+                    /** @description What would throw it away. */
+                    spoiledBy: null | string;
+                }[];
+                /** @description What comes after it. */
+                next: {
+                    id: string;
+                    text: string;
+                    /**
+                     * Format: double
+                     * @description Seconds for hands and eyes.
+                     */
+                    takesS: number;
+                    /** @description It can be done now. */
+                    open: boolean;
                 }[];
                 left: null | string;
                 /** @description The link of the chain where hands or eyes are wanted. */
@@ -1342,6 +1356,10 @@ export interface components {
                     why: string;
                     hazard: null | string;
                     optional: boolean;
+                    /** @description The control or signal that it is about. */
+                    target: null | string;
+                    /** @description The link of the chain where that is. */
+                    link: null | string;
                 }[];
             }[];
             signals: {
@@ -1412,6 +1430,20 @@ export interface components {
                         id: string;
                         text: string;
                         left: null | string;
+                        /** @description What would throw it away. */
+                        spoiledBy: null | string;
+                    }[];
+                    /** @description What comes after it. */
+                    next: {
+                        id: string;
+                        text: string;
+                        /**
+                         * Format: double
+                         * @description Seconds for hands and eyes.
+                         */
+                        takesS: number;
+                        /** @description It can be done now. */
+                        open: boolean;
                     }[];
                     left: null | string;
                     /** @description The link of the chain where hands or eyes are wanted. */
@@ -1455,6 +1487,11 @@ export interface components {
              * @description A run ends by itself at this time.
              */
             longestS: number;
+            /**
+             * Format: double
+             * @description Hands that did nothing for so long while a step was open are idle.
+             */
+            idleAfterS: number;
         };
         /** @description A source outside the aircraft, such as a ground cart. */
         SourceDefinition: {

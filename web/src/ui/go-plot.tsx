@@ -2,7 +2,7 @@ import type { GoOrWait } from "../api/client";
 import { clock, number } from "./format";
 
 const WIDTH = 600;
-const HEIGHT = 84;
+const HEIGHT = 120;
 const TICKS_NM = [0.1, 0.3, 1, 3, 10, 30, 100];
 
 /** The error at the end of the leg against the moment of going; what came of it as a ring, where the leg has been flown on. */
@@ -27,7 +27,7 @@ export function GoPlot({ answer, aligned, sentence = answer.sentence, cameNm }: 
         <svg
           viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
           preserveAspectRatio="none"
-          className="h-28 w-full rounded bg-raised"
+          className="h-20 w-full rounded bg-raised"
           role="img"
           aria-label={`Position error after the leg against the moment of going: ${curve.map((p) => `${clock(p.alignedS)} ${number(p.errorNm, 0.01)} NM`).join(", ")}`}
         >

@@ -26,6 +26,20 @@ export function useSignal(name: string): number {
   return useSyncExternalStore(subscribe, () => connection.value(name));
 }
 
+/** The largest of several signals, 0 where there are none. */
+export function useLargest(names: readonly string[]): number {
+  const { connection } = useRun();
+  const all = names.join(" ");
+  const subscribe = useCallback(
+    (listener: () => void) => {
+      const ends = all.split(" ").filter(Boolean).map((name) => connection.onSignal(name, listener));
+      return () => ends.forEach((end) => end());
+    },
+    [connection, all],
+  );
+  return useSyncExternalStore(subscribe, () => Math.max(0, ...names.map((name) => connection.value(name))));
+}
+
 /** Run time in whole seconds; the component renders again once a second of it. */
 export function useSeconds(): number {
   const { connection } = useRun();

@@ -1,5 +1,6 @@
 import { OPEN, WAS_SO } from "../../api/run-connection";
 import { useRun, useRunPart } from "../run/context";
+import { StepLine } from "./StepLine";
 
 /** Every step with its state: done is what the machine says, not what was ticked. */
 export function Checklist() {
@@ -16,10 +17,11 @@ export function Checklist() {
               const state = done[at++] ?? OPEN;
               const ok = state !== OPEN;
               return (
-                <li key={step.id} className={`flex gap-2 py-0.5 ${ok ? "text-pale" : ""}`}>
+                <li key={step.id} className="flex items-baseline gap-2">
                   <span className={`num w-4 ${ok ? "text-ready" : "text-pale"}`}>{ok ? "✓" : "·"}</span>
-                  <span className="grow">{step.cue}</span>
-                  {state === WAS_SO && <span className="text-2xs leading-5 text-pale">was so</span>}
+                  <StepLine id={step.id} text={step.cue} pale={ok}>
+                    {state === WAS_SO && <span className="text-2xs leading-5 text-pale">was so</span>}
+                  </StepLine>
                 </li>
               );
             })}

@@ -2,13 +2,14 @@ import { TriangleAlert } from "lucide-react";
 import { useState, type KeyboardEvent, type ReactNode } from "react";
 import type { Cue } from "../../api/live";
 import { Button } from "../../ui/button";
-import { clock, number } from "../../ui/format";
+import { number } from "../../ui/format";
 import { Shape } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
 import { useFlies, useRun, useRunPart, useSignal } from "../run/context";
 import { pressCue } from "../run/cue-act";
 import { useRunUi } from "../run/run-ui";
 import { SignalGauge } from "../run/SignalGauge";
+import { NextSteps, Running } from "./Ahead";
 import { Checklist } from "./Checklist";
 
 const heads: Record<Cue["kind"], string> = { act: "Now", ready: "Next, when it is time", watch: "Watch", wait: "Wait", finished: "Done" };
@@ -90,24 +91,10 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
           ))}
         </div>
       )}
-      {cue.running.length > 0 && (
-        <div className="mt-auto border-t border-line pt-2 text-xs" aria-label="Running">
-          <p className="mb-1 text-pale">Running</p>
-          {cue.running.map((r) => (
-            <div key={r.id} className="flex justify-between gap-2 py-0.5">
-              <span className="truncate">{r.text}</span>
-              {r.left ? <Left signal={r.left} /> : <span className="text-advisory">◆</span>}
-            </div>
-          ))}
-        </div>
-      )}
+      <NextSteps cue={cue} />
+      <Running cue={cue} />
     </>
   );
-}
-
-function Left({ signal }: { signal: string }) {
-  const value = useSignal(signal);
-  return <span className="num">{clock(value)}</span>;
 }
 
 function Missing({ signal, label, test }: { signal: string; label: string; test: string }) {

@@ -5,6 +5,7 @@ import { Captions } from "./Captions";
 import { Cautions } from "./Cautions";
 import { Chain } from "./Chain";
 import { CueCard } from "./CueCard";
+import { OpenLinkContext } from "./open-link";
 import { LinkPanel } from "./LinkPanel";
 import { Tape } from "./Tape";
 import { WatchPanel } from "./WatchPanel";
@@ -57,24 +58,26 @@ export function StartScreen() {
     [panel],
   );
   return (
-    <RunFrame onGoTo={goTo}>
-      <Chain open={watched > 0 ? "" : open} onOpen={openLink} />
-      <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_22rem]">
-        <CueCard onOpenLink={openLink} bars={watched === 0} />
-        {watched > 0 ? (
-          <WatchPanel key={watched} engine={watched} onLeave={() => setWatched(0)} />
-        ) : (
-          <LinkPanel link={open} onWatch={starting > 0 ? () => setWatched(starting) : undefined} />
-        )}
-        <div className="flex min-h-0 flex-col-reverse gap-2 overflow-y-auto md:col-span-2 lg:col-span-1 lg:flex-col">
-          <Suspense fallback={<div className="flex-1" />}>
-            <Traces />
-          </Suspense>
-          <Cautions />
-        </div>
-      </main>
-      <Captions />
-      <Tape />
-    </RunFrame>
+    <OpenLinkContext value={openLink}>
+      <RunFrame onGoTo={goTo}>
+        <Chain open={watched > 0 ? "" : open} onOpen={openLink} />
+        <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_22rem]">
+          <CueCard onOpenLink={openLink} bars={watched === 0} />
+          {watched > 0 ? (
+            <WatchPanel key={watched} engine={watched} onLeave={() => setWatched(0)} />
+          ) : (
+            <LinkPanel link={open} onWatch={starting > 0 ? () => setWatched(starting) : undefined} />
+          )}
+          <div className="flex min-h-0 flex-col-reverse gap-2 overflow-y-auto md:col-span-2 lg:col-span-1 lg:flex-col">
+            <Suspense fallback={<div className="flex-1" />}>
+              <Traces />
+            </Suspense>
+            <Cautions />
+          </div>
+        </main>
+        <Captions />
+        <Tape />
+      </RunFrame>
+    </OpenLinkContext>
   );
 }

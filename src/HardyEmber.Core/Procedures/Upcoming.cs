@@ -1,0 +1,42 @@
+namespace HardyEmber.Core.Procedures;
+
+/// <summary>A step that comes soon.</summary>
+/// <param name="TakesS">Seconds that hands and eyes need for it.</param>
+/// <param name="Open">It can be done now; otherwise when what stands before it is done.</param>
+public sealed record UpcomingStep(StepInForce Step, double TakesS, bool Open);
+
+/// <summary>What comes after the cue: the next few steps, in their order, that nothing but the cue and each other stands before.</summary>
+public static class Upcoming
+{
+    private const int Most = 4;
+
+    public static IReadOnlyList<UpcomingStep> After(ProcedureTracker tracker, Cue cue, double[] values)
+    {
+        ArgumentNullException.ThrowIfNull(tracker);
+        ArgumentNullException.ThrowIfNull(cue);
+        var found = new List<UpcomingStep>();
+        var before = new HashSet<TrackedStep>();
+        if (cue.Step is { } now && cue.Kind != CueKind.Wait)
+        {
+            before.Add(now);
+        }
+
+        for (var i = 0; i < tracker.Steps.Count && found.Count < Most; i++)
+        {
+            var step = tracker.Steps[i];
+            if (step.Done || before.Contains(step) || tracker.Acted(step) || !Array.TrueForAll(step.Dependencies, d => d.Done || before.Contains(d)))
+            {
+                continue;
+            }
+
+            var open = Array.TrueForAll(step.Dependencies, d => d.Done) && step.NeedsProgram.Holds(values);
+            if (open || !step.Definition.Optional && Array.Exists(step.Dependencies, before.Contains))
+            {
+                before.Add(step);
+                found.Add(new UpcomingStep(tracker.Procedure.Steps[i], tracker.Procedure.Steps[i].TakesS, open));
+            }
+        }
+
+        return found;
+    }
+}

@@ -1,0 +1,73 @@
+import type { Cue } from "../../api/live";
+import { clock } from "../../ui/format";
+import { useLargest, useRun, useRunPart, useSeconds, useSignal } from "../run/context";
+import { StepLine } from "./StepLine";
+
+/** What comes after the cue, each with its seconds and whether it fits into what runs; and a nudge to hands that stay idle. */
+export function NextSteps({ cue }: { cue: Cue }) {
+  const longest = useLargest(cue.running.flatMap((r) => r.left ?? []));
+  if (cue.next.length === 0) {
+    return null;
+  }
+
+  const upTo = cue.next.map((_, i) => cue.next.slice(0, i + 1).reduce((sum, n) => sum + n.takesS, 0));
+  return (
+    <section aria-label="Next" data-testid="next" className="text-xs">
+      <Nudge cue={cue} longest={longest} />
+      <p className="mb-0.5 flex justify-between text-pale">
+        <span>Then</span>
+        {longest > 0 && <span>fits into {clock(longest)}</span>}
+      </p>
+      {cue.next.map((n, i) => (
+        <StepLine key={n.id} id={n.id} text={n.text} pale={!n.open}>
+          <span className="num text-pale">{Math.ceil(n.takesS)} s</span>
+          {longest > 0 && <span className={`w-3 text-right ${upTo[i]! <= longest ? "text-ready" : "text-pale"}`}>{upTo[i]! <= longest ? "✓" : "–"}</span>}
+        </StepLine>
+      ))}
+    </section>
+  );
+}
+
+function Nudge({ cue, longest }: { cue: Cue; longest: number }) {
+  const { connection } = useRun();
+  useSeconds();
+  const last = useRunPart((s) => s.actions.at(-1)?.t ?? 0);
+  const paused = useRunPart((s) => s.paused);
+  const idle = Math.floor(connection.time - last);
+  const takes = cue.act?.kind === "look" ? "a second" : "a moment";
+  if (paused || cue.drill || cue.kind !== "act" || idle <= connection.snapshot!.idleAfterS || longest < 10) {
+    return null;
+  }
+
+  return (
+    <p data-testid="nudge" role="status" className="mb-1.5 text-advisory">
+      ◆ Hands idle {idle} s. This takes {takes}, and {clock(longest)} are left to wait: it fits.
+    </p>
+  );
+}
+
+/** Every wait that runs, how long still, and what would throw it away. */
+export function Running({ cue }: { cue: Cue }) {
+  if (cue.running.length === 0) {
+    return null;
+  }
+
+  return (
+    <section aria-label="Running" className="mt-auto border-t border-line pt-2 text-xs">
+      <p className="mb-0.5 text-pale">Running</p>
+      {cue.running.map((r) => (
+        <div key={r.id}>
+          <StepLine id={r.id} text={r.text}>
+            {r.left ? <Left signal={r.left} /> : <span className="text-advisory">◆</span>}
+          </StepLine>
+          {r.spoiledBy && <p className="pb-0.5 text-2xs text-pale">Lost by: {r.spoiledBy.charAt(0).toLowerCase() + r.spoiledBy.slice(1)}</p>}
+        </div>
+      ))}
+    </section>
+  );
+}
+
+function Left({ signal }: { signal: string }) {
+  const value = useSignal(signal);
+  return <span className="num">{clock(value)}</span>;
+}
