@@ -12,7 +12,7 @@ public sealed class ScenarioTests
 {
     private sealed record Scenario(RunHeader Header, Pilot? Pilot, JsonElement[]? Commands, Expectation Expect);
 
-    private sealed record Pilot(double ReactionS, string[]? Forgets = null, double? ImpatientAfterS = null, bool CutsOff = true, double? LetsGoAfterS = null);
+    private sealed record Pilot(double ReactionS, string[]? Forgets = null, double? ImpatientAfterS = null, bool CutsOff = true, double? LetsGoAfterS = null, Slip[]? Slips = null);
 
     private sealed record Expectation(Verdict Verdict, string[] Findings, string[]? Absent = null, string[]? Steps = null, string? Missing = null, double? PeakBelowC = null, double? PeakAboveC = null,
         Dictionary<string, double>? Signals = null, Question? Why = null);
@@ -63,7 +63,7 @@ public sealed class ScenarioTests
     private static Rehearsal Flown(RunHeader header, Pilot p)
     {
         var rehearsal = new Rehearsal(Repository.Fleet, header);
-        _ = new ScriptedPilot(rehearsal, new PilotTraits(p.ReactionS, p.Forgets?.ToHashSet(), p.ImpatientAfterS, p.CutsOff, p.LetsGoAfterS)).Fly(1500);
+        _ = new ScriptedPilot(rehearsal, new PilotTraits(p.ReactionS, p.Forgets?.ToHashSet(), p.ImpatientAfterS, p.CutsOff, p.LetsGoAfterS), p.Slips).Fly(1500);
         return rehearsal;
     }
 

@@ -139,8 +139,10 @@ public sealed class WillNotTake
         // A lamp or a call tells of what hands do; nobody moves a switch for it.
         var direct = GatesOn(info.Index).Where(r => !Tells(r)).ToList();
         // What works already may move something that does not: a starter valve stands open, and the core stays still for want of air.
+        // What is fed may still not be ready: a box waits for the one that it listens to.
         var moved = direct.Where(r => _v[_machine.Signals.Find(r.Signal)!.Index] > 0.5)
-            .SelectMany(r => GatesOn(_machine.Signals.Find(r.Signal)!.Index)).Where(r => r.Kind == GateKind.Moves && !Tells(r) && !direct.Contains(r));
+            .SelectMany(r => GatesOn(_machine.Signals.Find(r.Signal)!.Index), (from, r) => (From: from, Gate: r))
+            .Where(x => (x.Gate.Kind == GateKind.Moves || x.From.Signal.StartsWith("load.", StringComparison.Ordinal)) && !Tells(x.Gate) && !direct.Contains(x.Gate)).Select(x => x.Gate);
         effects.AddRange(direct.Concat(moved).Distinct().Select(r => EffectOf(r.Signal, true)));
         if (_v[info.Index] != Math.Max(0, info.PositionOf(control.Default ?? "")))
         {
