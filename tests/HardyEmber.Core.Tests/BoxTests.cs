@@ -88,7 +88,7 @@ public sealed class BoxTests
     [InlineData("jammer", "standby", "box.jammer.ready", "warning-receiver")]
     [InlineData("dispenser", "standby", "box.dispenser.ready", "warning-receiver")]
     [InlineData("display-page", "controls", "controls-page.shown", "test-stop")]
-    [InlineData("oxygen", "on", "box.oxygen.ready", "air.cabin")]
+    [InlineData("oxygen", "on", "box.oxygen.ready", "bleed-right")]
     public void What_a_box_waits_for_is_named(string control, string to, string gives, string cures)
     {
         var bench = Bench.WithRightRunning(Situations.Calm).Set("bleed-right", "shut").Set("displays", "on").Run(40).Set(control, to).Run(90);

@@ -68,7 +68,9 @@ public sealed class AirSupply : MachineSystem, IMover
         var running = Term.Fact(string.Join(" or ", context.Aircraft.Engines.Select(e => $"{e.Id}.lit")));
         context.Gate("air.duct", GateKind.Moves, "air", "Duct air", Term.Any(context.Aircraft.AuxiliaryUnit is null ? null : Term.Fact("aux.ready"),
             d.Bottles is null ? null : Term.Fact("bottle.burning"), _cart, Term.All(_crossFeed, running)));
-        var open = _valves.Select(v => Term.All(v.Open, _unlatch is null ? null : Term.Fact($"not air.{v.Definition.Id}-latched")));
+        Term Behind(BleedValveDefinition valve) => Term.Any([.. context.Aircraft.Engines.Where(e => valve.Engine is null || valve.Engine == e.Id)
+            .Select(e => Term.Fact(FormattableString.Invariant($"{e.Id}.lit and {e.Id}.n2 > {d.CabinN2Pct}")))]);
+        var open = _valves.Select(v => Term.All(v.Open, _unlatch is null ? null : Term.Fact($"not air.{v.Definition.Id}-latched"), Behind(v.Definition)));
         context.Gate("air.cabin", GateKind.Comes, "air", "Cabin air", Term.Any([.. open]), "A running engine gives it.");
         foreach (var valve in _unlatch is null ? [] : _valves)
         {
