@@ -57,7 +57,7 @@ public sealed class PiecesTests(BrowserFixture fixture) : IClassFixture<BrowserF
         var wrong = await RunAsync("""
             const wrong = [];
             for (const c of panel.controls.filter(c => c.kind !== 'dial')) {
-              for (const p of c.sprung.length > 0 ? c.sprung : c.positions) {
+              for (const p of c.kind === 'position' ? ['spot', '61 24.3 n 18 12.7 w'] : c.sprung.length > 0 ? c.sprung : c.positions) {
                 const best = units.suggest(vocabulary, `${c.id.replaceAll('-', ' ')} ${p}`)[0];
                 if (!best || best.target !== c.id || best.position !== p) wrong.push(`${c.id} ${p}: ${best?.label}`);
               }

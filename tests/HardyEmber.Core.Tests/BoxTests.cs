@@ -97,6 +97,43 @@ public sealed class BoxTests
         Assert.Contains(cures, why.Select(u => u.Cure?.Control).Concat(why.Select(u => u.Signal)));
     }
 
+    /// <summary>Attitude hold springs back until navigate, source and channels are there, and says which is missing.</summary>
+    [Fact]
+    public void Attitude_hold_refuses_with_its_chain_of_reasons()
+    {
+        var (rehearsal, pilot, _) = Due(Situations.Calm with { Aircraft = "alder" }, "navigate");
+        Give(rehearsal, CommandKind.Set, "attitude-hold", "on");
+        Run(rehearsal, 0.5);
+        Assert.Equal(0, rehearsal.Machine["attitude-hold"]);
+        var reasons = new WillNotTake(rehearsal.Machine).For("attitude-hold").Effects.SelectMany(e => e.Chain).Select(u => u.Signal).ToHashSet();
+        Assert.Superset(new HashSet<string> { "ins.navigating", "source" }, reasons);
+        Assert.DoesNotContain("task.channels", reasons); // they had been reset by then
+        Assert.True(pilot.FlyUntil(() => rehearsal.Machine.Time > 1800));
+        Assert.Equal(1, rehearsal.Machine["attitude-hold"]);
+        Assert.Equal(["out-of-order"], rehearsal.Judge.Conclude().Findings.Where(f => f.Severity >= Severity.Caution).Select(f => f.Code).Distinct()); // the early try is told
+    }
+
+    /// <summary>The cartridge's load and the fire-control test, each broken off by a power break: nothing is stuck, and the guide asks for them again.</summary>
+    [Theory]
+    [InlineData("alder", "data-load", "interface", "cartridge.loaded")]
+    [InlineData("alder", "fire-control", "interface", "fire-control.passed")]
+    [InlineData("bramble", "data-load", "stores", "cartridge.loaded")]
+    public void A_load_that_loses_its_power_begins_again(string aircraft, string step, string box, string gives)
+    {
+        var (rehearsal, pilot, held) = Due(Situations.Calm with { Aircraft = aircraft }, step);
+        Give(rehearsal, CommandKind.Hold, held.Definition.Act.Hold!, "pressed");
+        Run(rehearsal, 5);
+        Give(rehearsal, CommandKind.Release, held.Definition.Act.Hold!);
+        Give(rehearsal, CommandKind.Set, box, "off");
+        Run(rehearsal, 3);
+        Give(rehearsal, CommandKind.Set, box, "on");
+        Run(rehearsal, 40);
+        Assert.Equal(0, rehearsal.Machine[gives]);
+        Assert.True(pilot.FlyUntil(() => rehearsal.Machine.Time > 1800));
+        Assert.Equal(1, rehearsal.Machine[gives]);
+        Assert.NotEqual(Verdict.NotReady, rehearsal.Judge.Conclude().Verdict);
+    }
+
     /// <summary>Which of Juniper's boxes heat the bay, so that all of them on without cooling trip it, and with cooling do not.</summary>
     [Fact]
     public void All_boxes_on_without_cooling_trip_and_with_it_do_not()

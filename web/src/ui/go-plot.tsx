@@ -27,7 +27,7 @@ export function GoPlot({ answer, aligned, sentence = answer.sentence, cameNm }: 
         <svg
           viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
           preserveAspectRatio="none"
-          className="h-20 w-full rounded bg-raised"
+          className="h-18 w-full rounded bg-raised"
           role="img"
           aria-label={`Position error after the leg against the moment of going: ${curve.map((p) => `${clock(p.alignedS)} ${number(p.errorNm, 0.01)} NM`).join(", ")}`}
         >

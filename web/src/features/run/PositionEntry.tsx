@@ -67,13 +67,11 @@ export function PositionEntry({ control, disabled }: { control: Control; disable
         <span className="num">{answer.data?.entered ?? "nothing entered"}</span>
         {answer.data && !answer.data.entered && <span> · survey {answer.data.offered}</span>}
       </p>
-      {advised && answer.data && (answer.data.entered !== undefined && answer.data.entered !== null ? (
+      {advised && answer.data?.entered && (
         <p role="status" className={`text-2xs ${far ? "text-caution" : "text-ready"}`}>
           {far ? "▲" : "✓"} {answer.data.sentence}
         </p>
-      ) : (
-        <p className="text-2xs text-pale">{answer.data.sentence}</p>
-      ))}
+      )}
     </div>
   );
 }

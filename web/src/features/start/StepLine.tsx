@@ -18,7 +18,7 @@ export function StepLine({ id, text, pale, children }: { id: string; text: strin
   };
   return (
     <button type="button" data-step={id} onClick={open} title={text} className={`flex w-full items-baseline gap-2 rounded py-0.5 text-left hover:bg-high ${pale ? "text-pale" : ""}`}>
-      <span className="min-w-0 grow truncate">{text}</span>
+      <span className="min-w-0 grow leading-4">{text}</span>
       {children}
     </button>
   );
