@@ -198,6 +198,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
     [InlineData("juniper", 1280, 800)]
     [InlineData("sedge", 1280, 800)]
     [InlineData("tansy", 1280, 800)]
+    [InlineData("bramble", 1280, 800)]
     [InlineData("juniper", 820, 1180)]
     [InlineData("tansy", 820, 1180)]
     public async Task No_text_is_cut_and_nothing_overlaps(string aircraft, int width, int height)

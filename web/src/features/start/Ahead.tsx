@@ -6,7 +6,8 @@ import { StepLine } from "./StepLine";
 /** What comes after the cue, each with its seconds and whether it fits into what runs; and a nudge to hands that stay idle. */
 export function NextSteps({ cue }: { cue: Cue }) {
   const longest = useLargest(cue.running.flatMap((r) => r.left ?? []));
-  if (cue.next.length === 0) {
+  // Where the eyes must stay there is nothing beside them.
+  if (cue.next.length === 0 || cue.kind === "watch") {
     return null;
   }
 
@@ -46,12 +47,16 @@ function Nudge({ cue, longest }: { cue: Cue; longest: number }) {
   );
 }
 
+/** More waits than this are shown without what would spoil them: the column must hold them all. */
+const MANY = 3;
+
 /** Every wait that runs, how long still, and what would throw it away. */
 export function Running({ cue }: { cue: Cue }) {
   if (cue.running.length === 0) {
     return null;
   }
 
+  const few = cue.running.length <= MANY;
   return (
     <section aria-label="Running" className="mt-auto border-t border-line pt-2 text-xs">
       <p className="mb-0.5 text-pale">Running</p>
@@ -60,7 +65,7 @@ export function Running({ cue }: { cue: Cue }) {
           <StepLine id={r.id} text={r.text}>
             {r.left ? <Left signal={r.left} /> : <span className="text-advisory">◆</span>}
           </StepLine>
-          {r.spoiledBy && <p className="pb-0.5 text-2xs text-pale">Lost by: {r.spoiledBy.charAt(0).toLowerCase() + r.spoiledBy.slice(1)}</p>}
+          {few && r.spoiledBy && <p className="pb-0.5 text-2xs text-pale">Lost by: {r.spoiledBy.charAt(0).toLowerCase() + r.spoiledBy.slice(1)}</p>}
         </div>
       ))}
     </section>
