@@ -14,7 +14,6 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
         Cockpit.Calm with { Aircraft = aircraft, Beginning = start, Conditions = new RunConditions(oatC, 0, 0, PressureAltitudeFt: 0) };
 
     [Theory]
-    [InlineData("sedge", "keyboard", -35)]
     [InlineData("sedge", "command line", 50)]
     [InlineData("tansy", "mouse", -35)]
     public async Task To_the_edge_of_cranking(string aircraft, string way, double oatC)

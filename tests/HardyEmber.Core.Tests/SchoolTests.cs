@@ -25,24 +25,71 @@ public sealed class SchoolTests
         return (rehearsal, new RunLog(header, [.. pilot.Log]));
     }
 
-    /// <summary>Every choice with every other: who spares the auxiliary unit may also wait for the whole idle check.</summary>
+    /// <summary>Every choice with every choice of each other question: who spares the auxiliary unit may also wait for the whole idle check.</summary>
     [Theory]
     [MemberData(nameof(Procedures))]
     public void Every_school_of_every_type_can_be_flown(string id)
     {
         var procedure = Repository.Fleet.Procedures.Single(p => p.Id == id);
-        IEnumerable<(string, string)[]> schools = [[]];
-        foreach (var question in procedure.Schools)
-        {
-            schools = [.. schools.SelectMany(s => question.Answers.Select(a => ((string, string)[])[.. s, (question.Id, a.Id)]))];
-        }
-
-        foreach (var school in schools)
+        foreach (var school in AllPairs([.. procedure.Schools.Select(q => q.Answers.Count)]).Select(s => s.Select((a, q) => (procedure.Schools[q].Id, procedure.Schools[q].Answers[a].Id)).ToArray()))
         {
             var judgement = Fly(With(procedure.Aircraft, school)).Rehearsal.Judge.Conclude();
             var worse = judgement.Findings.Where(f => f.Severity > Severity.Note).Select(f => f.What).ToList();
             Assert.True(judgement.Verdict == Verdict.LaunchReady && worse.Count == 0, $"{id} {string.Join(' ', school)}: {judgement.Sentence} {string.Join("; ", worse)}");
         }
+    }
+
+    [Fact]
+    public void Few_schools_hold_every_pair_of_answers()
+    {
+        int[] answers = [2, 3, 2, 2, 4, 2, 2, 2];
+        var schools = AllPairs(answers).ToList();
+        for (var q = 0; q < answers.Length; q++)
+        {
+            for (var p = 0; p < q; p++)
+            {
+                Assert.Equal(answers[q] * answers[p], schools.Select(s => (s[q], s[p])).Distinct().Count());
+            }
+        }
+
+        Assert.InRange(schools.Count, 12, 18); // of 768
+    }
+
+    /// <summary>Choices, an answer a question, so that each two answers of different questions stand together in one of them at least. Greedy: each
+    /// takes the answers that bring the most pairs not yet met.</summary>
+    private static IEnumerable<int[]> AllPairs(int[] answers)
+    {
+        var open = new HashSet<(int Q, int A, int P, int B)>(
+            from q in Enumerable.Range(0, answers.Length)
+            from p in Enumerable.Range(0, q)
+            from a in Enumerable.Range(0, answers[q])
+            from b in Enumerable.Range(0, answers[p])
+            select (q, a, p, b));
+        if (answers.Length < 2)
+        {
+            return [.. Enumerable.Range(0, answers.FirstOrDefault(1)).Select(a => answers.Select(_ => a).ToArray())];
+        }
+
+        var all = new List<int[]>();
+        while (open.Count > 0)
+        {
+            var (firstQ, firstA, firstP, firstB) = open.Min();
+            var chosen = new int[answers.Length];
+            Array.Fill(chosen, -1);
+            (chosen[firstQ], chosen[firstP]) = (firstA, firstB);
+            for (var q = 0; q < answers.Length; q++)
+            {
+                if (chosen[q] < 0)
+                {
+                    chosen[q] = Enumerable.Range(0, answers[q]).MaxBy(a => Enumerable.Range(0, answers.Length).Count(p => chosen[p] >= 0 && open.Contains(q > p ? (q, a, p, chosen[p]) : (p, chosen[p], q, a))));
+                }
+            }
+
+            all.Add(chosen);
+            open.RemoveWhere(pair => chosen[pair.Q] == pair.A && chosen[pair.P] == pair.B);
+        }
+
+        return all;
     }
 
     /// <summary>The same hands, judged by the school they followed and by the other one.</summary>

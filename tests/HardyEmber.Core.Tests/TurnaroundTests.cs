@@ -81,6 +81,22 @@ public sealed class TurnaroundTests
         Assert.Contains("surprises", Assert.Throws<FormatException>(() => Repository.Fleet.Build(Situations.Calm with { Surprises = 4 })).Message, StringComparison.Ordinal);
     }
 
+    /// <summary>A surprise that nobody could notice would be none.</summary>
+    [Theory]
+    [InlineData("feed-drop", "wintergreen", null, null)] // every fault that says where it is felt stands here
+    [InlineData("satellites-lost", "skerrow-main", "navigateBy", "aided")]
+    [InlineData("jet-towed", "skerrow-main", "alignment", "stored")]
+    public void What_cannot_be_felt_here_is_not_drawn(string code, string place, string? question, string? answer)
+    {
+        var usual = Situations.Calm with { Aircraft = "juniper", Surprises = 3 };
+        var felt = question is null ? usual : Situations.Taught("juniper", (question, answer!)) with { Surprises = 3 };
+        Assert.Equal(3, Repository.Fleet.Faults.Faults.Count(f => f.Felt is not null));
+        int Drawn(RunHeader header) => Enumerable.Range(1, 60).Count(seed => Repository.Fleet.Build(header with { Seed = seed }).Faults.Any(f => f.Code == code));
+        Assert.Equal(0, Drawn(usual));
+        Assert.NotEqual(0, Drawn(felt with { Place = place, Spot = Repository.Fleet.FindPlace(place).Spots[0].Id }));
+        Assert.Equal(code, Assert.Single(Repository.Fleet.Build(usual with { Surprises = 0, Faults = [new RunFault(code)] }).Faults).Code); // who names it gets it
+    }
+
     [Theory]
     [InlineData("dead-bulb", null, null, "item")]
     [InlineData("dead-bulb", null, "ashtray", "item")]

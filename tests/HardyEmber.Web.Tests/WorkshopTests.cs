@@ -61,6 +61,8 @@ public sealed class WorkshopTests(ServerFixture fixture) : IClassFixture<ServerF
         await SayAsync($"{{\"type\":1,\"invocationId\":\"1\",\"target\":\"Join\",\"arguments\":[\"{id}\",\"fly\",false]}}");
         await pilot.SendAsync("Hold", "fire-test", "a");
         await SayAsync($"{{\"type\":1,\"invocationId\":\"2\",\"target\":\"Hold\",\"arguments\":[\"{id}\",\"fire-test\",\"a\"]}}");
+        // Both hands are on the switch before the clock moves: what goes by on a command's way to the disk is nobody's time.
+        await pilot.UntilAsync(p => p.Actions.Count == 2, "the second hand on the switch");
         // It asks for the whole state again and again and takes no answer, until nothing more can be sent to it.
         for (var i = 3; i < 400; i++)
         {

@@ -45,5 +45,8 @@ public sealed record FaultDefinition
     /// <summary>How often it is drawn against the others.</summary>
     public double Odds { get; init; } = 1;
 
+    /// <summary>Where it can be noticed at all, written as a step's school is: "place is ship", "alignment is stored". It is drawn only there.</summary>
+    public string? Felt { get; init; }
+
     public bool OfEngine => Input.Contains("{engine}", StringComparison.Ordinal);
 }

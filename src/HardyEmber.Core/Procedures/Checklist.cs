@@ -13,6 +13,9 @@ namespace HardyEmber.Core.Procedures;
 internal sealed record ChecklistItem(StepDefinition Definition, string Phase, (Condition Condition, ConditionProgram Program) Needs,
     (Condition Condition, ConditionProgram Program) Done, int TargetIndex, int TargetPosition, bool IsCold)
 {
+    /// <summary>Seconds that hands and eyes need for it.</summary>
+    public double TakesS { get; init; }
+
     /// <summary>Places of the steps it relies on.</summary>
     public int[] DependsOn { get; init; } = [];
 
@@ -43,7 +46,7 @@ internal sealed class Checklist
         var compiled = Texts.GetValue(procedure.Definition, d => new Compiled(d, machine));
         (Drills, Ready) = (compiled.Drills, compiled.Ready);
         Places = procedure.Steps.Select((step, i) => (step.Id, i)).GroupBy(p => p.Id).ToDictionary(p => p.Key, p => p.First().i);
-        Items = [.. procedure.Steps.Select(s => compiled.Steps[s.Id].First(i => ReferenceEquals(i.Definition, s.Definition)) with { After = [.. s.After], DependsOn = [.. s.After.Select(d => Places[d.Step])] })];
+        Items = [.. procedure.Steps.Select(s => compiled.Steps[s.Id].First(i => ReferenceEquals(i.Definition, s.Definition)) with { TakesS = s.TakesS, After = [.. s.After], DependsOn = [.. s.After.Select(d => Places[d.Step])] })];
 
         // Done comes first: the place of a step in the watch is its place in the list. Needs and drills are watched for what they move.
         Watch = new ConditionWatch.Plan([.. Items.Select(s => s.Done.Program), .. Items.Select(s => s.Needs.Program), .. Drills.Select(d => d.WhenProgram)], i => machine.Signals.All[i].ByHand);

@@ -139,6 +139,14 @@ public sealed class ProcedureInForce
     private bool Taught(string? choices, string where, Action<string, string> wrong) =>
         choices is null || choices.Split(" and ").Select(c => Chosen(c, where, wrong)).ToList().TrueForAll(chosen => chosen);
 
+    /// <summary>Whether all of these choices are made here, as "place is ship and alignment is stored". What the procedure does not ask about is not chosen.</summary>
+    public bool Is(string choices)
+    {
+        ArgumentNullException.ThrowIfNull(choices);
+        var known = true;
+        return Taught(choices, "", (_, _) => known = false) && known;
+    }
+
     private bool Chosen(string choice, string where, Action<string, string> wrong)
     {
         if (choice.Split(" is ") is not [var question, var answer])

@@ -13,6 +13,9 @@ public sealed class TrackedStep
 
     public StepDefinition Definition => _item.Definition;
     public string Phase => _item.Phase;
+
+    /// <summary>Seconds that hands and eyes need for it.</summary>
+    public double TakesS => _item.TakesS;
     public Condition Needs => _item.Needs.Condition;
     internal ConditionProgram NeedsProgram => _item.Needs.Program;
     public Condition DoneWhen => _item.Done.Condition;

@@ -1,9 +1,8 @@
 namespace HardyEmber.Core.Procedures;
 
 /// <summary>A step that comes soon.</summary>
-/// <param name="TakesS">Seconds that hands and eyes need for it.</param>
 /// <param name="Open">It can be done now; otherwise when what stands before it is done.</param>
-public sealed record UpcomingStep(StepInForce Step, double TakesS, bool Open);
+public sealed record UpcomingStep(TrackedStep Step, bool Open);
 
 /// <summary>What comes after the cue: the next few steps, in their order, that nothing but the cue and each other stands before.</summary>
 public static class Upcoming
@@ -33,7 +32,7 @@ public static class Upcoming
             if (open || !step.Definition.Optional && Array.Exists(step.Dependencies, before.Contains))
             {
                 before.Add(step);
-                found.Add(new UpcomingStep(tracker.Procedure.Steps[i], tracker.Procedure.Steps[i].TakesS, open));
+                found.Add(new UpcomingStep(step, open));
             }
         }
 

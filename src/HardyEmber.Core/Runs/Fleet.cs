@@ -397,6 +397,18 @@ public sealed class Fleet
             throw new FormatException($"parked.headingStored: {aircraft.Name} cannot store a heading");
         }
 
-        return Registry.Build(aircraft, place, Faults, header, coarse: coarse);
+        return Registry.Build(aircraft, place, FaultsFor(header, aircraft, place), header, coarse: coarse);
+    }
+
+    // A surprise that nobody could notice would be none: what the place or the school leaves no room for is not drawn.
+    private FaultCatalog FaultsFor(RunHeader header, AircraftDefinition aircraft, PlaceDefinition place)
+    {
+        if (header.Surprises == 0 || header.Drawn is not null)
+        {
+            return Faults;
+        }
+
+        var procedure = ProcedureInForce.Of(ProcedureFor(header), aircraft, place, header);
+        return Faults with { Faults = [.. Faults.Faults.Select(f => f.Felt is { } where && !procedure.Is(where) ? f with { Odds = 0 } : f)] };
     }
 }

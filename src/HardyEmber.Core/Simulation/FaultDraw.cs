@@ -21,7 +21,7 @@ public static class FaultDraw
         var faults = header.Faults.ToList();
         for (var i = 0; i < header.Surprises; i++)
         {
-            var open = catalog.Faults.Where(f => faults.All(x => x.Code != f.Code)).SelectMany(f => Places(f, aircraft, inputs)).ToList();
+            var open = catalog.Faults.Where(f => f.Odds > 0 && faults.All(x => x.Code != f.Code)).SelectMany(f => Places(f, aircraft, inputs)).ToList();
             var at = random.Next() * open.Sum(p => p.Odds);
             foreach (var (fault, odds) in open)
             {

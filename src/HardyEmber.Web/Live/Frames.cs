@@ -45,8 +45,9 @@ public sealed record PhaseView(string Id, string Title, IReadOnlyList<StepView> 
 public sealed record StepView(string Id, string Cue, string Why, string? Hazard, bool Optional, string? Target, string? Link);
 
 /// <param name="Link">The link of the chain where hands or eyes are wanted.</param>
+/// <param name="TakesS">Seconds that hands and eyes need for it; 0 where it is no step.</param>
 /// <param name="Next">What comes after it.</param>
-public sealed record CueView(CueKind Kind, string Id, string Text, string Why, string? Hazard, bool Drill, ActView? Act, IReadOnlyList<string> Watch, IReadOnlyList<WaitView> Waiting,
+public sealed record CueView(CueKind Kind, string Id, string Text, string Why, string? Hazard, bool Drill, ActView? Act, double TakesS, IReadOnlyList<string> Watch, IReadOnlyList<WaitView> Waiting,
     IReadOnlyList<RunningView> Running, IReadOnlyList<NextView> Next, string? Left, string? Link);
 
 /// <summary>What hands or eyes are to do.</summary>

@@ -25,22 +25,22 @@ public static class Views
     public static CueView Of(Cue cue, IReadOnlyList<UpcomingStep> upcoming, Machine machine, SignalWords words)
     {
         var running = cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left, r.Definition.SpoiledBy)).ToList();
-        List<NextView> next = [.. upcoming.Select(u => new NextView(u.Step.Id, u.Step.Definition.Cue, u.TakesS, u.Open))];
+        List<NextView> next = [.. upcoming.Select(u => new NextView(u.Step.Id, u.Step.Definition.Cue, u.Step.TakesS, u.Open))];
         var kind = cue.Kind;
         if (cue.Drill?.Definition is { } drill)
         {
-            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), drill.Watch, [], running, [], null, LinkOf(drill.Act, drill.Watch, words));
+            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), 0, drill.Watch, [], running, [], null, LinkOf(drill.Act, drill.Watch, words));
         }
 
         if (cue.Step?.Definition is not { } step)
         {
-            return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, [], [], running, [], null, null);
+            return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, 0, [], [], running, [], null, null);
         }
 
         var text = cue.Kind == CueKind.Wait ? "Nothing for the hands: wait" : step.Cue;
         var why = cue.Kind != CueKind.Wait ? step.Why : cue.Running.Contains(cue.Step) ? $"It runs by itself: {step.Why}" : $"Next: {step.Cue}.";
         return new CueView(kind, step.Id, text, why, step.Hazard, false,
-            cue.Kind == CueKind.Wait ? null : Of(step.Act, machine), step.Watch,
+            cue.Kind == CueKind.Wait ? null : Of(step.Act, machine), cue.Step.TakesS, step.Watch,
             [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), w.Text[w.SignalName.Length..], words.LinkOf(w.SignalName)))],
             running, next, step.Left, cue.Kind == CueKind.Wait ? null : LinkOf(step.Act, step.Watch, words));
     }

@@ -697,6 +697,11 @@ export interface components {
                      */
                     number: null | number;
                 };
+                /**
+                 * Format: double
+                 * @description Seconds that hands and eyes need for it; 0 where it is no step.
+                 */
+                takesS: number;
                 watch: string[];
                 waiting: {
                     signal: string;
@@ -1417,6 +1422,11 @@ export interface components {
                          */
                         number: null | number;
                     };
+                    /**
+                     * Format: double
+                     * @description Seconds that hands and eyes need for it; 0 where it is no step.
+                     */
+                    takesS: number;
                     watch: string[];
                     waiting: {
                         signal: string;

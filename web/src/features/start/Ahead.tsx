@@ -35,14 +35,13 @@ function Nudge({ cue, longest }: { cue: Cue; longest: number }) {
   const last = useRunPart((s) => s.actions.at(-1)?.t ?? 0);
   const paused = useRunPart((s) => s.paused);
   const idle = Math.floor(connection.time - last);
-  const takes = cue.act?.kind === "look" ? "a second" : "a moment";
-  if (paused || cue.drill || cue.kind !== "act" || idle <= connection.snapshot!.idleAfterS || longest < 10) {
+  if (paused || cue.drill || cue.kind !== "act" || idle <= connection.snapshot!.idleAfterS || longest < Math.max(10, cue.takesS)) {
     return null;
   }
 
   return (
     <p data-testid="nudge" role="status" className="mb-1.5 text-advisory">
-      ◆ Hands idle {idle} s. This takes {takes}, and {clock(longest)} are left to wait: it fits.
+      ◆ Hands idle {idle} s. This takes {Math.ceil(cue.takesS)} s, and {clock(longest)} are left to wait: it fits.
     </p>
   );
 }
