@@ -28,6 +28,7 @@ internal static class Shots
         new("start-position", s => AtAsync(s, Headers.Cold() with { Spot = "A4" }, log => Moment(log, "inertial", 5)), "[data-testid=cue]", Press: ["[data-link=alignment]", "p", "[data-control=start-position] input", "=61 42.29 N 18 12.71 W"]),
         new("start-ship", s => AtAsync(s, Headers.Cold() with { Place = "wintergreen", Spot = "4" }, log => Moment(log, "inertial", 5)), "[data-testid=cue]", Press: ["[data-link=alignment]"]),
         new("start-boxes", s => AtAsync(s, Headers.Cold(), log => Moment(log, "jammer", 6)), "[data-testid=cue]", Press: ["[data-link=boxes]"]),
+        new("start-sight", s => AtAsync(s, Headers.Cold(), log => Moment(log, "sight-azimuth", 4)), "[data-testid=sight]", Press: ["p"]),
         new("start-day", s => AtAsync(s, Headers.Cold(), log => Moment(log, "throttle-left", 9)), "[data-testid=cue]", "ash"),
         new("start-tablet", s => AtAsync(s, Headers.Cold(), log => Moment(log, "bleed-left", 1)), "[data-testid=cue]", Width: 820, Height: 1180),
         new("relight", s => AtAsync(s, Headers.Air(), log => Moment(log, "throttle-right", 35)), "[data-testid=cue]"),

@@ -39,6 +39,7 @@ public sealed record AircraftDefinition
     public FuelGaugesDefinition? FuelGauges { get; init; }
     public BrakeAccumulatorDefinition? BrakeAccumulator { get; init; }
     public InertialDefinition? Inertial { get; init; }
+    public SightDefinition? Sight { get; init; }
     public CoolingDefinition? Cooling { get; init; }
 
     /// <summary>Boxes, self-tests, keys, announcers, the words of crew and tower.</summary>

@@ -20,6 +20,7 @@ public static class Registry
         c => Where(c.Aircraft.FuelGauges, d => new FuelGauges(c, d)),
         c => Where(c.Aircraft.BrakeAccumulator, d => new BrakeAccumulator(c, d)),
         c => [new Tasks(c)],
+        c => Where(c.Aircraft.Sight, d => new HelmetSight(c, d)),
         c => Where(c.Aircraft.Cooling, d => new Cooling(c, d)),
         c => [new Lamps(c)],
         c => [new ChainLinks(c)],

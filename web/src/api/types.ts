@@ -989,6 +989,7 @@ export interface components {
             lampSides: {
                 [key: string]: string;
             };
+            sight: null | components["schemas"]["SightDefinition"];
         };
         ParkedHeader: {
             /**
@@ -1218,6 +1219,44 @@ export interface components {
             courseDeg: number;
             /** Format: double */
             speedKt: number;
+        };
+        /** @description A helmet sight that is aligned by hand and eye against a fixed mark in front. Angles in milliradians. */
+        SightDefinition: {
+            control: string;
+            /** @description The control's positions in which it is put on the mark, and turned upright. */
+            place: string;
+            turn: string;
+            /** @description The dials that move it. */
+            azimuth: string;
+            elevation: string;
+            roll: string;
+            /** @description The key that saves, and its held position. */
+            save: string;
+            saving: string;
+            /** @description Condition: it is fed and warm. */
+            on: string;
+            /**
+             * Format: double
+             * @description It saves the mean of so many seconds.
+             */
+            holdS: number;
+            /**
+             * Format: double
+             * @description What is left may be so much.
+             */
+            markMrad: number;
+            /**
+             * Format: double
+             * @description How far it stands off on a head that it does not know, azimuth and elevation, and turned; 1 sigma.
+             */
+            offMrad?: number;
+            /** Format: double */
+            rollMrad?: number;
+            /**
+             * Format: double
+             * @description How much a head sways, each way, 1 sigma.
+             */
+            swayMrad?: number;
         };
         /** @description Everything a page needs that joins a run. Its header names no fault: a pilot is not told. */
         Snapshot: {

@@ -21,7 +21,7 @@ export function NextSteps({ cue }: { cue: Cue }) {
       </p>
       {cue.next.map((n, i) => (
         <StepLine key={n.id} id={n.id} text={n.text} pale={!n.open}>
-          <span className="num text-pale">{Math.ceil(n.takesS)} s</span>
+          <span className="num text-pale whitespace-nowrap">{Math.ceil(n.takesS)} s</span>
           {longest > 0 && <span className={`w-3 text-right ${upTo[i]! <= longest ? "text-ready" : "text-pale"}`}>{upTo[i]! <= longest ? "✓" : "–"}</span>}
         </StepLine>
       ))}

@@ -6,13 +6,14 @@ import { ControlCard } from "../run/ControlCard";
 import { isHere } from "../run/is-here";
 import { SignalGauge } from "../run/SignalGauge";
 import { GoOrWait } from "./GoOrWait";
+import { HelmetSight, useSightOpen } from "./HelmetSight";
 import { CautionSides, IdleTable } from "./IdleTable";
 import { OneLine } from "./OneLine";
 import { RunAhead } from "./StartAhead";
 import { StartCardView } from "./StartCardView";
 
 /** The controls and readings of the open link. */
-export function LinkPanel({ link, onWatch }: { link: string; onWatch?: () => void }) {
+export function LinkPanel({ link, onHand, onWatch }: { link: string; onHand: () => void; onWatch?: () => void }) {
   const { panel, connection } = useRun();
   const start = connection.snapshot!.header.start === "air" ? "air" : "ground";
   const ended = useRunPart((s) => s.ended);
@@ -21,7 +22,10 @@ export function LinkPanel({ link, onWatch }: { link: string; onWatch?: () => voi
   const shown = panel.chain.find((l) => l.id === link);
   const title = shown?.label ?? link;
   const electrics = shown?.number.startsWith("bus.") ?? false;
-  const controls = panel.controls.filter((c) => c.link === link && isHere(c, connection));
+  const here = panel.controls.filter((c) => c.link === link && isHere(c, connection));
+  const sight = useSightOpen(panel.sight) && here.some((c) => c.id === panel.sight!.control) ? panel.sight : null;
+  const ofSight = sight ? [sight.control, sight.azimuth, sight.elevation, sight.roll, sight.save] : [];
+  const controls = here.filter((c) => !ofSight.includes(c.id));
   const own = panel.gauges.filter((g) => g.link === link && (start === "air" || !g.signal.startsWith("flight.")) && !(electrics && g.signal.startsWith("bus.")));
   // Left engine on the left, right engine on the right, like the levers.
   const core = panel.gauges.some((g) => g.link === link && g.signal === `${panel.engines[0]!.id}.n2`);
@@ -29,7 +33,7 @@ export function LinkPanel({ link, onWatch }: { link: string; onWatch?: () => voi
   const reading = (signal: string) => own.findIndex((g) => g.signal.split(".")[1] === signal.split(".")[1]);
   const gauges = own.toSorted((a, b) => reading(a.signal) - reading(b.signal) || rank(a.signal) - rank(b.signal));
   return (
-    <section aria-label={`${title}: controls and readings`} className="flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3" data-panel={link}>
+    <section aria-label={`${title}: controls and readings`} onPointerDownCapture={onHand} className="flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3" data-panel={link}>
       <div className="flex items-center justify-between">
         <h2 className="text-sm font-bold">{title}</h2>
         {onWatch && (
@@ -39,6 +43,7 @@ export function LinkPanel({ link, onWatch }: { link: string; onWatch?: () => voi
         )}
       </div>
       {electrics && <OneLine />}
+      {sight && <HelmetSight sight={sight} />}
       <div className="grid grid-flow-row-dense grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-2">
         {controls.map((c) => (
           <ControlCard key={c.id} control={c} />

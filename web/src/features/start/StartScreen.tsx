@@ -5,6 +5,7 @@ import { Captions } from "./Captions";
 import { Cautions } from "./Cautions";
 import { Chain } from "./Chain";
 import { CueCard } from "./CueCard";
+import { useSightOpen } from "./HelmetSight";
 import { OpenLinkContext } from "./open-link";
 import { LinkPanel } from "./LinkPanel";
 import { Tape } from "./Tape";
@@ -15,16 +16,30 @@ const CARD_MS = 12_000;
 
 const Traces = lazy(() => import("../run/Traces"));
 
+/** Whether a hand is on something: put down by the panel, lifted anywhere. */
+function useHand() {
+  const [down, setDown] = useState(false);
+  useEffect(() => {
+    const lift = () => setDown(false);
+    const events = ["pointerup", "pointercancel", "blur"] as const;
+    events.forEach((e) => window.addEventListener(e, lift));
+    return () => events.forEach((e) => window.removeEventListener(e, lift));
+  }, []);
+  return { down, put: useCallback(() => setDown(true), []) };
+}
+
 /** The start: chain on top, cue left, the open link in the middle, traces and cautions right, the tape below. */
 export function StartScreen() {
   const { connection, panel } = useRun();
   const cue = useRunPart((s) => s.cue);
   const [open, setOpen] = useState(panel.chain[0]!.id);
   const guided = connection.snapshot!.header.mode === "guided";
-  // The panel follows the cue: what is asked for is in front of the hands.
+  // The panel follows the cue: what is asked for is in front of the hands. But what a hand holds, or adjusts by eye, is not taken from under it.
   const link = guided ? cue?.link : undefined;
   const [followed, setFollowed] = useState<string | undefined>();
-  if (link && cue && followed !== cue.id) {
+  const hand = useHand();
+  const adjusting = useSightOpen(panel.sight) && panel.controls.find((c) => c.id === panel.sight!.control)?.link === open;
+  if (link && cue && followed !== cue.id && !hand.down && !adjusting) {
     setFollowed(cue.id);
     setOpen(link);
   }
@@ -66,7 +81,7 @@ export function StartScreen() {
           {watched > 0 ? (
             <WatchPanel key={watched} engine={watched} onLeave={() => setWatched(0)} />
           ) : (
-            <LinkPanel link={open} onWatch={starting > 0 ? () => setWatched(starting) : undefined} />
+            <LinkPanel link={open} onHand={hand.put} onWatch={starting > 0 ? () => setWatched(starting) : undefined} />
           )}
           <div className="flex min-h-0 flex-col-reverse gap-2 overflow-y-auto md:col-span-2 lg:col-span-1 lg:flex-col">
             <Suspense fallback={<div className="flex-1" />}>
