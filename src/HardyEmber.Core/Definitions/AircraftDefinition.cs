@@ -422,6 +422,9 @@ public sealed record InertialDefinition
     /// <summary>Taking the heading of the last shutdown, where it can.</summary>
     public StoredHeadingDefinition? Stored { get; init; }
 
+    /// <summary>The dial that tells a gyro platform its latitude, where it has one: it turns the gyro against the earth.</summary>
+    public string? LatitudeDial { get; init; }
+
     /// <summary>Minutes of an alignment on a ship, where it can.</summary>
     public double? ShipMinutes { get; init; }
 

@@ -17,6 +17,19 @@ public sealed record PlaceDefinition
     public required IReadOnlyList<SpotDefinition> Spots { get; init; }
     public required double TowerMhz { get; init; }
 
+    /// <summary>Channel of the range beacon.</summary>
+    public int RangeBeacon { get; init; }
+
+    /// <summary>Frequency of the landing aid, where it has one.</summary>
+    public double LandingAidMhz { get; init; }
+
+    /// <summary>The two beacons of its approach, where it has them.</summary>
+    public BeaconsDefinition? BeaconsKhz { get; init; }
+
+    /// <summary>The runway with the most wind from ahead; null where there is none.</summary>
+    /// <param name="windFromDeg">True.</param>
+    public RunwayDefinition? RunwayFor(double windFromDeg) => Runways.MaxBy(r => Math.Cos((windFromDeg - r.TrueHeadingDeg) * Math.PI / 180));
+
     /// <summary>It is a ship under way.</summary>
     public ShipDefinition? Ship { get; init; }
 
@@ -24,7 +37,14 @@ public sealed record PlaceDefinition
     public required WeatherDefinition Usual { get; init; }
 }
 
-public sealed record RunwayDefinition(string Id, double TrueHeadingDeg, double LengthFt);
+/// <summary>Frequencies of two beacons that know no direction, kHz.</summary>
+public sealed record BeaconsDefinition(double Outer, double Inner);
+
+public sealed record RunwayDefinition(string Id, double TrueHeadingDeg, double LengthFt)
+{
+    /// <summary>What its number says, degrees magnetic; 0 where its name is no number.</summary>
+    public int NumberDeg => int.TryParse(Id, out var number) ? number * 10 : 0;
+}
 
 /// <param name="CourseDeg">True.</param>
 public sealed record ShipDefinition([property: Between(0, 360)] double CourseDeg, [property: Between(0, 40)] double SpeedKt);

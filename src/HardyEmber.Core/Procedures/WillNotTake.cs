@@ -348,12 +348,14 @@ public sealed class WillNotTake
             : new Cure("wait", gate.Kind == GateKind.Moves ? "It is on its way: wait." : "All it needs is there. If it stays so, suspect a fault and report it.");
     }
 
-    private static Cure CureOf(ControlDefinition control, Atom atom, SignalInfo info, bool wanted)
+    private Cure CureOf(ControlDefinition control, Atom atom, SignalInfo info, bool wanted)
     {
         if (control.Kind == ControlKind.Dial)
         {
             var (low, high) = atom.Range;
-            var number = Math.Clamp(double.IsFinite(low) == wanted ? (double.IsFinite(low) ? low : high) : control.Min, control.Min, control.Max);
+            // Against another signal the range is that of the difference.
+            var from = atom.Other >= 0 ? _v[atom.Other] : 0;
+            var number = Math.Clamp(double.IsFinite(low) == wanted ? from + (double.IsFinite(low) ? low : high) : control.Min, control.Min, control.Max);
             return new Cure("dial", $"{control.Label} to {Number(number)} {control.Unit}".TrimEnd() + ".", control.Id, Number: number);
         }
 

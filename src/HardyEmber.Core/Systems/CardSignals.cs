@@ -25,6 +25,14 @@ public sealed class CardSignals : MachineSystem
         s.AddNumber("numbers.recover-path", "°", 1, context.Aircraft.Numbers.RecoverPathDeg);
         s.AddNumber("numbers.rotate", "kt", 1, card.RotateKt);
         s.AddNumber("numbers.lift-off", "kt", 1, card.LiftOffKt);
+        s.AddNumber("numbers.latitude", "°", 1, Math.Round(context.Station.Spot.LatitudeDeg));
+        s.AddNumber("numbers.latitude-low", "°", 1, Math.Round(context.Station.Spot.LatitudeDeg) - 1);
+        s.AddNumber("numbers.latitude-high", "°", 1, Math.Round(context.Station.Spot.LatitudeDeg) + 1);
+        s.AddNumber("numbers.runway", "°", 10, context.Place.RunwayFor(context.Header.Conditions.WindFromDeg)?.NumberDeg ?? 0);
+        s.AddNumber("numbers.beacon-outer", "kHz", 1, context.Place.BeaconsKhz?.Outer ?? 0);
+        s.AddNumber("numbers.beacon-inner", "kHz", 1, context.Place.BeaconsKhz?.Inner ?? 0);
+        s.AddNumber("numbers.range-beacon", "", 1, context.Place.RangeBeacon);
+        s.AddNumber("numbers.landing-aid", "MHz", 0.05, context.Place.LandingAidMhz);
         s.AddFlag("place.ship", context.Place.Ship is not null);
         s.AddNumber("numbers.tailwind", "kt", 1, context.Station.TailwindKt);
     }

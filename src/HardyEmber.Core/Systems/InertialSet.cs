@@ -41,7 +41,7 @@ public sealed class InertialSet : MachineSystem
     private double _unpowered, _found, _stuckFromS;
     private (double North, double East) _start;
     private (double Latitude, double Longitude) _entered;
-    private int _entry = -1;
+    private int _entry = -1, _dial = -1;
     private double[] _v = [], _f = [];
 
     public InertialSet(MachineContext context, InertialDefinition definition)
@@ -164,6 +164,11 @@ public sealed class InertialSet : MachineSystem
                 _entry = -1;
             }
         }
+
+        if (_d.LatitudeDial is { } dial)
+        {
+            _dial = context.IndexOf(dial, "inertial.latitudeDial", "control");
+        }
     }
 
     public override void Logic()
@@ -282,14 +287,24 @@ public sealed class InertialSet : MachineSystem
         _v[_aligning] = _v[_left] = _v[_offered] = _v[_stuck] = _v[_paused] = 0;
         _v[_navQuality] = _v[_quality];
         _v[_offeredLeft] = Nothing;
+        TakeDrift();
+        _draw.Begin(_x, HeadingOff(), _start.North, _start.East);
+        _found = 0;
+        Tell();
+    }
+
+    // A platform turned for another latitude than its own goes round by the difference of the earth's turns.
+    private void TakeDrift()
+    {
         for (var i = 0; i < _drift.Length; i++)
         {
             _drift[i] = _draw.Drift[i] * _f[_drifts];
         }
 
-        _draw.Begin(_x, HeadingOff(), _start.North, _start.East);
-        _found = 0;
-        Tell();
+        if (_dial >= 0)
+        {
+            _drift[^1] += InertialErrors.EarthRate * (Math.Sin(_latitude) - Math.Sin(_v[_dial] * Math.PI / 180));
+        }
     }
 
     private double HeadingOff() => _draw.HeadingOff(_alignment, _v[_sigma], _latitude, _f[_drifts]) + (Way == AlignmentMode.Stored ? TowedDeg * Math.PI / 180 : 0);
@@ -369,6 +384,11 @@ public sealed class InertialSet : MachineSystem
         {
             _ = Situate(); // an update: it believes what is typed
             (_x[InertialErrors.North], _x[InertialErrors.East]) = _start;
+        }
+
+        if (_dial >= 0)
+        {
+            TakeDrift();
         }
 
         InertialErrors.Advance(_x, _drift, _latitude, 0, 0, dt);
