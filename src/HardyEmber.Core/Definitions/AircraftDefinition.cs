@@ -251,6 +251,9 @@ public sealed record EngineSideDefinition(string Id, string Label, string Thrott
     /// <inheritdoc cref="CutOff"/>
     public required string Idle { get; init; }
 
+    /// <summary>Condition: the pilot has it on its backup control, where its type has one.</summary>
+    public string? Backup { get; init; }
+
     /// <summary>Where it sits across the aircraft, −1 far left to 1 far right: whence it is heard.</summary>
     public double Lateral { get; init; }
 

@@ -33,6 +33,9 @@ public sealed record EngineDefinition
     public required GeneratorDefinition Generator { get; init; }
     public required HydraulicPumpDefinition Hydraulics { get; init; }
     public required NozzleDefinition Nozzle { get; init; }
+
+    /// <summary>Where it has one.</summary>
+    public BackupControlDefinition? Backup { get; init; }
     public required WindmillDefinition Windmill { get; init; }
 
     /// <summary>Core speed that each throttle position asks of the governor, by position name.</summary>
@@ -95,6 +98,10 @@ public sealed record OilDefinition(double IdlePsi, double MinPsi, double MinByN2
 public sealed record GeneratorDefinition(double OnlineN2Pct, double RatedW, double Volts);
 
 public sealed record HydraulicPumpDefinition(double RatedPsi, double KneeN2Pct);
+
+/// <summary>The simple fuel control behind the usual one: its own idle, the nozzle shut.</summary>
+/// <param name="IdleN2Pct">Core speed to which it settles, throttle at idle.</param>
+public sealed record BackupControlDefinition(double IdleN2Pct, double NozzleOpenPct);
 
 /// <param name="IdleOpenPct">Opening at idle.</param>
 public sealed record NozzleDefinition(double RestOpenPct, double IdleOpenPct);

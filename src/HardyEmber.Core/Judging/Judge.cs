@@ -74,6 +74,11 @@ public sealed class Judge
             return;
         }
 
+        if (IsDue(command))
+        {
+            return; // for one step: it is no early act of another that moves the same control to the same place
+        }
+
         foreach (var step in _tracker.Open)
         {
             if (!ProcedureTracker.IsActOf(step, command))
@@ -89,6 +94,19 @@ public sealed class Judge
                 }
             }
         }
+    }
+
+    private bool IsDue(RunCommand command)
+    {
+        foreach (var step in _tracker.Open)
+        {
+            if (ProcedureTracker.IsActOf(step, command) && Array.TrueForAll(step.Dependencies, d => d.Done))
+            {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private void OutOfOrder(TrackedStep step, Dependency dependency, TrackedStep other, double t)

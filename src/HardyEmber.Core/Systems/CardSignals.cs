@@ -5,6 +5,9 @@ namespace HardyEmber.Core.Systems;
 /// <summary>The numbers on the card, readable to conditions and screens.</summary>
 public sealed class CardSignals : MachineSystem
 {
+    /// <summary>Stores of the heaviest of three classes weigh so much, lb.</summary>
+    private const double HeavyLb = 2500;
+
     public CardSignals(MachineContext context)
     {
         ArgumentNullException.ThrowIfNull(context);
@@ -28,6 +31,7 @@ public sealed class CardSignals : MachineSystem
         s.AddNumber("numbers.latitude", "°", 1, Math.Round(context.Station.Spot.LatitudeDeg));
         s.AddNumber("numbers.latitude-low", "°", 1, Math.Round(context.Station.Spot.LatitudeDeg) - 1);
         s.AddNumber("numbers.latitude-high", "°", 1, Math.Round(context.Station.Spot.LatitudeDeg) + 1);
+        s.AddNumber("numbers.stores-class", "", 1, (context.Header.Loading?.StoresLb ?? 0) switch { <= 0 => 1, < HeavyLb => 2, _ => 3 });
         s.AddNumber("numbers.runway", "°", 10, context.Place.RunwayFor(context.Header.Conditions.WindFromDeg)?.NumberDeg ?? 0);
         s.AddNumber("numbers.beacon-outer", "kHz", 1, context.Place.BeaconsKhz?.Outer ?? 0);
         s.AddNumber("numbers.beacon-inner", "kHz", 1, context.Place.BeaconsKhz?.Inner ?? 0);

@@ -18,6 +18,9 @@ public struct EngineInputs
     /// <summary>Governor target, % N2.</summary>
     public double TargetN2Pct;
 
+    /// <summary>The backup control has it.</summary>
+    public bool Backup;
+
     /// <summary>Surrounding air (ram included): temperature in °C, density ratio σ, tailwind in kt, Mach number.</summary>
     public double AirC, DensityRatio, TailwindKt, Mach;
 
@@ -447,6 +450,7 @@ public sealed partial class Engine
         _d.Hydraulics.RatedPsi * Math.Min(1, N2Pct / _d.Hydraulics.KneeN2Pct);
 
     private double NozzleTarget() => !Lit ? _d.Nozzle.RestOpenPct
+        : In.Backup ? _d.Backup!.NozzleOpenPct
         : Math.Clamp(_d.Nozzle.IdleOpenPct * (1 - Math.Max(0, N2Pct - _d.IdleN2Pct) / 32), 8, 100);
 
     /// <summary>Forgets the peak and the time over the limit: a new start attempt begins.</summary>

@@ -13,6 +13,7 @@ public sealed class EngineBay : MachineSystem, IMover
     private const double CooledS = 2;
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
     private readonly double[] _throttleN2;
+    private readonly Switch? _backup;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _coming, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
     private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _still, _dropped, _stuck, _hung, _late, _low, _high, _dry;
@@ -36,6 +37,12 @@ public sealed class EngineBay : MachineSystem, IMover
         _starter = context.Switch(side.StarterValve, $"engines.{side.Id}.starterValve");
         _igniter = context.Switch(side.Igniter, $"engines.{side.Id}.igniter");
         _generator = context.Switch(side.GeneratorSwitch, $"engines.{side.Id}.generatorSwitch");
+        _backup = d.Backup is not null && side.Backup is { } asked ? context.Switch(asked, $"engines.{side.Id}.backup") : null;
+        if (_backup is not null && context.Explains)
+        {
+            context.Explained([_backup]); // it changes what the governor aims at, and no flag
+        }
+
         _ignitionPower = context.Switch($"bus.{side.IgniterBus}.live", $"engines.{side.Id}.igniterBus");
         var s = context.Signals;
         var throttle = s.Find(side.Throttle) ?? throw new FormatException($"engines.{side.Id}.throttle: there is no control \"{side.Throttle}\"");
@@ -193,7 +200,9 @@ public sealed class EngineBay : MachineSystem, IMover
         Take(ref Core.In.Boosted, _ignitionPower.On);
         _v[_fuelValve] = _fuelOn.On ? 1 : 0;
         Take(ref Core.In.Igniter, _igniter.On && _ignitionPower.On);
-        Take(ref Core.In.TargetN2Pct, _throttleN2[(int)_v[_throttle]]);
+        var backup = _backup is { On: true };
+        Take(ref Core.In.Backup, backup);
+        Take(ref Core.In.TargetN2Pct, Math.Max(_throttleN2[(int)_v[_throttle]], backup ? _d.Backup!.IdleN2Pct : 0));
         Take(ref Core.Faults.Igniter, _lost ? 0 : _f[_fIgniter]);
         Take(ref Core.Faults.FuelTrim, _f[_fTrim]);
         Take(ref Core.Faults.OilPump, _f[_fOil]);

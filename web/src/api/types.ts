@@ -388,6 +388,13 @@ export interface components {
              */
             attemptS: number;
         };
+        /** @description Frequencies of two beacons that know no direction, kHz. */
+        BeaconsDefinition: {
+            /** Format: double */
+            outer: number;
+            /** Format: double */
+            inner: number;
+        };
         BeginningView: {
             beginning: string;
             title: string;
@@ -1020,6 +1027,17 @@ export interface components {
             spots: components["schemas"]["SpotDefinition"][];
             /** Format: double */
             towerMhz: number;
+            /**
+             * Format: int32
+             * @description Channel of the range beacon.
+             */
+            rangeBeacon?: number;
+            /**
+             * Format: double
+             * @description Frequency of the landing aid, where it has one.
+             */
+            landingAidMhz?: number;
+            beaconsKhz?: null | components["schemas"]["BeaconsDefinition"];
             ship?: null | components["schemas"]["ShipDefinition"];
             /** @description The weather offered first. */
             usual: components["schemas"]["WeatherDefinition"];
@@ -1196,6 +1214,11 @@ export interface components {
             trueHeadingDeg: number;
             /** Format: double */
             lengthFt: number;
+            /**
+             * Format: int32
+             * @description What its number says, degrees magnetic; 0 where its name is no number.
+             */
+            numberDeg?: number;
         };
         SchoolAnswer: {
             id: string;
