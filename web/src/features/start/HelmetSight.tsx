@@ -129,7 +129,7 @@ function Field({ sight }: { sight: Sight }) {
   const [x, y, roll] = [seen.x + ahead(sight.azimuth), seen.y + ahead(sight.elevation), seen.roll + ahead(sight.roll)];
   const shown = seen.x < NOTHING;
   const edge = (v: number) => Math.min(FIELD - 2, Math.max(2 - FIELD, v));
-  const smooth = asked ? "" : "transition-transform duration-200 ease-linear";
+  const smooth = asked ? "" : "transition-transform duration-200 ease-linear motion-reduce:transition-none";
   return (
     <div>
       <div

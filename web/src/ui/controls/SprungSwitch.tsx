@@ -66,7 +66,8 @@ export function SprungSwitch({ control, position, onHold, onRelease, disabled }:
               release();
             }
           }}
-          onBlur={release}
+          // Pressing one of two takes the focus from the other: that lets go of nothing.
+          onBlur={() => holding.current === p && release()}
           className={`flex-1 rounded-full border-2 border-dotted px-2 py-1.5 text-xs ${position === p ? "border-bone bg-bone font-bold text-ground" : "border-line text-pale hover:bg-high"}`}
         >
           {sprung.length > 1 ? `hold ${p}` : "hold"}
