@@ -36,11 +36,11 @@ public sealed record SightDefinition
     public required double MarkMrad { get; init; }
 
     /// <summary>How far it stands off on a head that it does not know, azimuth and elevation, and turned; 1 sigma.</summary>
-    public double OffMrad { get; init; } = 8;
+    public required double OffMrad { get; init; }
 
     /// <inheritdoc cref="OffMrad"/>
-    public double RollMrad { get; init; } = 10;
+    public required double RollMrad { get; init; }
 
     /// <summary>How much a head sways, each way, 1 sigma.</summary>
-    public double SwayMrad { get; init; } = 1.2;
+    public required double SwayMrad { get; init; }
 }

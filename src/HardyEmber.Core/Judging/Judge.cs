@@ -74,39 +74,28 @@ public sealed class Judge
             return;
         }
 
-        if (IsDue(command))
-        {
-            return; // for one step: it is no early act of another that moves the same control to the same place
-        }
-
+        // The same lever goes to the same place for more than one step: an act is for the one that it is due for, else for the first of them.
+        TrackedStep? early = null;
         foreach (var step in _tracker.Open)
         {
-            if (!ProcedureTracker.IsActOf(step, command))
+            if (ProcedureTracker.IsActOf(step, command))
             {
-                continue;
-            }
-
-            for (var i = 0; i < step.Dependencies.Length; i++)
-            {
-                if (!step.Dependencies[i].Done)
+                if (Array.TrueForAll(step.Dependencies, d => d.Done))
                 {
-                    OutOfOrder(step, step.After[i], step.Dependencies[i], t);
+                    return;
                 }
+
+                early ??= step;
             }
         }
-    }
 
-    private bool IsDue(RunCommand command)
-    {
-        foreach (var step in _tracker.Open)
+        for (var i = 0; i < early?.Dependencies.Length; i++)
         {
-            if (ProcedureTracker.IsActOf(step, command) && Array.TrueForAll(step.Dependencies, d => d.Done))
+            if (!early.Dependencies[i].Done)
             {
-                return true;
+                OutOfOrder(early, early.After[i], early.Dependencies[i], t);
             }
         }
-
-        return false;
     }
 
     private void OutOfOrder(TrackedStep step, Dependency dependency, TrackedStep other, double t)

@@ -23,7 +23,8 @@ public sealed class HelmetSight : MachineSystem
     private readonly int[] _seen = new int[Axes.Length], _due = new int[Axes.Length], _off = new int[Axes.Length], _dials = new int[Axes.Length];
     private readonly int _held, _saved, _residual;
     private readonly double[] _steps = new double[Axes.Length];
-    private double _heldFrom = -1, _dialled;
+    private readonly double[] _dialled = new double[Axes.Length];
+    private double _heldFrom = -1;
     private int _time;
     private double[] _v = [];
 
@@ -85,11 +86,12 @@ public sealed class HelmetSight : MachineSystem
 
     public override void Logic()
     {
-        var dialled = 0.0;
+        var turned = false;
         for (var i = 0; i < Axes.Length; i++)
         {
             _v[_off[i]] = Math.Abs(Still(i));
-            dialled += _v[_dials[i]] * (i + 1);
+            turned |= _dialled[i] != _v[_dials[i]];
+            _dialled[i] = _v[_dials[i]];
         }
 
         if (!_on.On)
@@ -104,14 +106,12 @@ public sealed class HelmetSight : MachineSystem
             _heldFrom = -1;
             _v[_held] = 0;
         }
-        else if (_heldFrom < 0 || dialled != _dialled)
+        else if (_heldFrom < 0 || turned)
         {
             // What is turned meanwhile begins the mean anew.
             _heldFrom = _v[_time];
             _v[_held] = 0;
         }
-
-        _dialled = dialled;
 
         Show();
     }

@@ -1272,14 +1272,14 @@ export interface components {
              * Format: double
              * @description How far it stands off on a head that it does not know, azimuth and elevation, and turned; 1 sigma.
              */
-            offMrad?: number;
+            offMrad: number;
             /** Format: double */
-            rollMrad?: number;
+            rollMrad: number;
             /**
              * Format: double
              * @description How much a head sways, each way, 1 sigma.
              */
-            swayMrad?: number;
+            swayMrad: number;
         };
         /** @description Everything a page needs that joins a run. Its header names no fault: a pilot is not told. */
         Snapshot: {

@@ -111,6 +111,11 @@ function Field({ sight }: { sight: Sight }) {
       setAsked(null);
     }
   };
+  // A touch that the browser takes away leaves the dials where they were last sent.
+  const cancel = () => {
+    drag.current = null;
+    setAsked(null);
+  };
   const key = (e: KeyboardEvent<HTMLDivElement>) => {
     const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowDown: [0, -1], ArrowUp: [0, 1] }[e.key];
     if (!by || !flies || e.altKey || e.ctrlKey || e.metaKey) {
@@ -141,7 +146,7 @@ function Field({ sight }: { sight: Sight }) {
         onPointerDown={down}
         onPointerMove={move}
         onPointerUp={up}
-        onPointerCancel={up}
+        onPointerCancel={cancel}
         onContextMenu={(e) => e.preventDefault()}
         onKeyDown={key}
       >
