@@ -32,6 +32,7 @@ public class BrowserFixture : IAsyncLifetime
     {
         Server = await ServerProcess.StartAsync(stepped: Stepped, settings: Settings);
         Driver = Chrome.Start(scale: Chrome.Coarse);
+        _ = new ScriptOnEveryPage(Driver, "let drawn = 20260114; Math.random = () => (drawn = drawn * 16807 % 2147483647) / 2147483647;"); // the sortie draws its seed
     }
 
     public async ValueTask DisposeAsync()

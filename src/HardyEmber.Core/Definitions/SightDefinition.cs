@@ -29,7 +29,7 @@ public sealed record SightDefinition
     /// <summary>Condition: it is fed and warm.</summary>
     public required string On { get; init; }
 
-    /// <summary>It saves the mean of so many seconds.</summary>
+    /// <summary>It saves the mean of the last so many seconds that its key is held.</summary>
     public required double HoldS { get; init; }
 
     /// <summary>What is left may be so much.</summary>

@@ -5,7 +5,7 @@ namespace HardyEmber.Core.Systems;
 
 /// <summary>
 /// The helmet sight: its cross stands off the mark by what this head and this helmet make of it, plus what the dials say, plus the sway of the head.
-/// Saving takes the mean over a few seconds; what is left then is what every look will be wrong by. Angles in milliradians, time in seconds.
+/// Saving takes the mean over the last few seconds before the key is let go; what is left then is what every look will be wrong by. Angles in milliradians, time in seconds.
 /// </summary>
 public sealed class HelmetSight : MachineSystem
 {
@@ -135,7 +135,7 @@ public sealed class HelmetSight : MachineSystem
         if (_heldFrom >= 0)
         {
             var held = _v[_time] - _heldFrom;
-            if (_v[_held] < _d.HoldS && held >= _d.HoldS)
+            if (held >= _d.HoldS)
             {
                 Save();
             }
@@ -146,9 +146,10 @@ public sealed class HelmetSight : MachineSystem
         PaceS = _on.On && (_place.On || _turn.On) ? 0 : Asleep;
     }
 
+    // As long as the key is held the last seconds count: nobody is stuck with a bad moment, and who lets go chooses.
     private void Save()
     {
-        double Left(int axis) => Still(axis) + _sway[axis].Mean(_heldFrom, _heldFrom + _d.HoldS);
+        double Left(int axis) => Still(axis) + _sway[axis].Mean(_v[_time] - _d.HoldS, _v[_time]);
         var turned = Left(2) * Math.Sin(OffNoseDeg * Math.PI / 180);
         _v[_residual] = Math.Sqrt(Left(0) * Left(0) + Left(1) * Left(1) + turned * turned);
         _v[_saved] = 1;
