@@ -1260,7 +1260,7 @@ export interface components {
             on: string;
             /**
              * Format: double
-             * @description It saves the mean of so many seconds.
+             * @description It saves the mean of the last so many seconds that its key is held.
              */
             holdS: number;
             /**
