@@ -40,6 +40,9 @@ public sealed record WatchDefinition
     /// <summary>The words are filled in at the end of the run, not when it is found.</summary>
     public bool AtEnd { get; init; }
 
+    /// <summary>Only if it is still so at the end of the run: what was mended in time is no finding.</summary>
+    public bool Standing { get; init; }
+
     /// <summary>Every time, not the first only.</summary>
     public bool Repeats { get; init; }
 

@@ -170,7 +170,8 @@ internal sealed partial class WatchRunner
     private double Rounded(SignalInfo info) => Math.Round(Math.Round(_v[info.Index] / info.Quantum) * info.Quantum, 3);
 
     /// <summary>What was found up to now; of one code and one evidence only the worst.</summary>
-    public IEnumerable<Finding> Conclude() => _found.Select(f => f.Watch.Definition.AtEnd ? Closed(f.Watch, f.Finding) : f.Finding)
+    public IEnumerable<Finding> Conclude() => _found.Where(f => !f.Watch.Definition.Standing || _watch[Array.IndexOf(_plan.Watches, f.Watch)])
+        .Select(f => f.Watch.Definition.AtEnd ? Closed(f.Watch, f.Finding) : f.Finding)
         .GroupBy(f => f.Evidence is { } e && _found.Exists(x => x.Watch.Definition.AtEnd && x.Watch.Definition.Code == f.Code) ? $"{f.Code} {e.Signal}" : $"{f.Code} {f.From} {f.Evidence?.Signal}")
         .Select(g => g.MaxBy(f => f.Severity)! with { From = g.Min(f => f.From) });
 

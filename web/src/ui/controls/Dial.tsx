@@ -6,7 +6,8 @@ import type { ControlProps } from "./types";
 export function Dial({ control, number: value, onDial, disabled }: ControlProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const clamp = (x: number) => Math.min(control.max, Math.max(control.min, x));
-  const step = (by: number) => onDial(clamp(Math.round((value + by * control.step) / control.step) * control.step));
+  // A multiple of a twentieth is no exact number: as many digits as anybody would type, so that it equals what is typed.
+  const step = (by: number) => onDial(clamp(Number((Math.round(value / control.step + by) * control.step).toFixed(6))));
   const confirm = () => {
     const typed = Number(draft?.replace(",", "."));
     if (draft !== null && draft.trim() !== "" && Number.isFinite(typed)) {

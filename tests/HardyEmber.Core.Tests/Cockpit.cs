@@ -1,0 +1,73 @@
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Judging;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>A whole run: flown by the guide as far as a test wants it, then by the test's own hands. A machine without a procedure is a <see cref="Bench"/>.</summary>
+internal sealed class Cockpit
+{
+    public Cockpit(RunHeader header)
+    {
+        Rehearsal = new Rehearsal(Repository.Fleet, header);
+        Pilot = new ScriptedPilot(Rehearsal);
+    }
+
+    public Rehearsal Rehearsal { get; }
+
+    public ScriptedPilot Pilot { get; }
+
+    public Machine Machine => Rehearsal.Machine;
+
+    public double this[string signal] => Machine[signal];
+
+    /// <summary>The guide flies until it is so.</summary>
+    public Cockpit Until(Func<Cockpit, bool> there)
+    {
+        Assert.False(Pilot.FlyUntil(() => there(this)), "the place in the start did not come");
+        return this;
+    }
+
+    /// <summary>The guide flies until this step is the one to do.</summary>
+    public Cockpit Due(string step) => Until(c => c.Rehearsal.Tracker.Next() is { Kind: CueKind.Act, Step: { } now } && now.Id == step);
+
+    /// <summary>The guide flies to the end of the procedure.</summary>
+    public Judgement GoOn(double withinS = 1800)
+    {
+        Assert.True(Pilot.FlyUntil(() => Machine.Time > withinS), $"not ended after {withinS} s");
+        return Report;
+    }
+
+    public Judgement Report => Rehearsal.Judge.Conclude();
+
+    public TrackedStep Step(string id) => Rehearsal.Tracker.Find(id)!;
+
+    public Cockpit Run(double seconds)
+    {
+        for (var end = Machine.Time + seconds; Machine.Time < end - 1e-9;)
+        {
+            Rehearsal.Step();
+        }
+
+        return this;
+    }
+
+    public Cockpit Set(string control, string to) => Give(CommandKind.Set, control, to);
+
+    public Cockpit Dial(string control, double to) => Give(CommandKind.Set, control, null, to);
+
+    public Cockpit Hold(string control, string at) => Give(CommandKind.Hold, control, at);
+
+    public Cockpit Hold(string control, string at, double seconds) => Hold(control, at).Run(seconds).Release(control);
+
+    public Cockpit Release(string control) => Give(CommandKind.Release, control);
+
+    private Cockpit Give(CommandKind kind, string control, string? to = null, double? number = null)
+    {
+        Rehearsal.Apply(new RunCommand(Machine.StepIndex, kind, control, to, number));
+        return this;
+    }
+}
