@@ -65,6 +65,10 @@ internal sealed class Cockpit
 
     public Cockpit Release(string control) => Give(CommandKind.Release, control);
 
+    public Cockpit Look(string at) => Give(CommandKind.Look, at);
+
+    public Cockpit ReportFault(string code) => Give(CommandKind.Report, code);
+
     private Cockpit Give(CommandKind kind, string control, string? to = null, double? number = null)
     {
         Rehearsal.Apply(new RunCommand(Machine.StepIndex, kind, control, to, number));

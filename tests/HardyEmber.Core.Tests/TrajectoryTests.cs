@@ -55,7 +55,7 @@ public sealed class TrajectoryTests
         foreach (var header in fleet.Procedures.SelectMany(p => p.Beginnings, (p, start) => (start == "air" ? Situations.Air : Situations.Calm) with { Aircraft = p.Aircraft, Beginning = start, Surprises = 2 }))
         {
             var shares = fleet.Build(header);
-            var first = Registry.Build(shares.Aircraft with { }, shares.Place, fleet.Faults, header); // another definition: no machine of it stands yet
+            var first = Registry.Build(shares.Aircraft with { }, shares.Place, fleet.Faults, header with { Surprises = 0, Faults = shares.Faults }); // another definition: no machine of it stands yet
             Assert.NotSame(shares.Signals.All, first.Signals.All);
             Assert.Equal(shares.Signals.All.Select(s => (s.Name, s.Kind, s.Unit, s.ByHand)), first.Signals.All.Select(s => (s.Name, s.Kind, s.Unit, s.ByHand)));
             Assert.Equal(shares.FaultInputNames, first.FaultInputNames);

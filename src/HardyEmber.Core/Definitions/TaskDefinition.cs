@@ -10,6 +10,9 @@ namespace HardyEmber.Core.Definitions;
 /// </summary>
 public sealed record TaskDefinition
 {
+    /// <summary>The bay of an aircraft that has no other.</summary>
+    public const string FirstBay = "cabinet";
+
     public required string Id { get; init; }
     public required string Label { get; init; }
 
@@ -18,6 +21,9 @@ public sealed record TaskDefinition
 
     /// <summary>What it draws, where it draws anything.</summary>
     public TaskLoad? Load { get; init; }
+
+    /// <summary>The bay that it warms.</summary>
+    public string Bay { get; init; } = FirstBay;
 
     /// <summary>Tasks that name the same stream draw from it in turn; one of its own where none is named.</summary>
     public string? Stream { get; init; }
@@ -74,7 +80,7 @@ public sealed record TaskState
     /// <summary>Nobody wants it: no answer tells how to bring it about.</summary>
     public bool Fails { get; init; }
 
-    /// <summary>Heat that it gives to the avionics bay, W.</summary>
+    /// <summary>Heat that it gives to its bay, W.</summary>
     public double HeatW { get; init; }
 }
 

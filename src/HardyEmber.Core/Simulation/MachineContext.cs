@@ -104,6 +104,9 @@ public sealed class MachineContext : INameKeeper
     /// <summary>Whether it has been said what brings a signal.</summary>
     internal bool HasGate(string signal) => _gates.Exists(g => g.Signal == signal && g.Kind != GateKind.Ends);
 
+    /// <summary>Whether it has been said what ends a signal.</summary>
+    internal bool HasEnd(string signal) => _gates.Exists(g => g.Signal == signal && g.Kind == GateKind.Ends);
+
     /// <summary>A condition that chooses a word on the screen; nothing of the aircraft obeys it, so it needs no gate.</summary>
     /// <inheritdoc cref="Switch(string?,string)"/>
     public Switch Word(string? text, string where)

@@ -20,6 +20,12 @@ internal sealed class TaskGates
             gates.Flag(flag);
         }
 
+        // Nobody wants what fails to come; but it can be ended.
+        foreach (var flag in gates._states.Where(s => s.Definition.Fails).SelectMany(s => s.Gives.Select(g => g.Flag)).Distinct())
+        {
+            gates.End(flag);
+        }
+
         // A state that gives nothing does nothing: what leads there needs no word.
         context.Explained(task.Switches);
     }
@@ -32,7 +38,7 @@ internal sealed class TaskGates
             return;
         }
 
-        var giving = Enumerable.Range(0, _states.Length).Where(i => _states[i].Leaves.Contains(flag) || Array.Exists(_states[i].Gives, g => g.Flag == flag)).ToList();
+        var giving = Giving(flag);
         // Where one giving state leads to another, to come into the first is enough.
         var first = giving.Where(at => !giving.Exists(other => other != at && Before(at).Contains(other))).ToList();
         var label = Label(name, _states[giving[0]]);
@@ -42,11 +48,19 @@ internal sealed class TaskGates
             _context.Gate(name, GateKind.Comes, _where, label, Term.Any(ways), _task.Plan.Definition.Remedy ?? Remedy(first[0]), aside: !name.StartsWith(_id, StringComparison.Ordinal));
         }
 
-        // What stays by itself is lost by what leads away from it.
-        if (giving.TrueForAll(at => _states[at].Definition is { While: null, Seconds: null })
+        End(flag);
+    }
+
+    private List<int> Giving(int flag) => [.. Enumerable.Range(0, _states.Length).Where(i => _states[i].Leaves.Contains(flag) || Array.Exists(_states[i].Gives, g => g.Flag == flag))];
+
+    // What stays by itself is lost by what leads away from it.
+    private void End(int flag)
+    {
+        var (name, giving) = (_context.Signals.All[_task.Signal(flag)].Name, Giving(flag));
+        if (!_context.HasEnd(name) && giving.TrueForAll(at => _states[at].Definition is { While: null, Seconds: null })
             && Known(giving.SelectMany(at => _states[at].Exits).Where(e => !giving.Contains(e.To)).Select(e => e.When)) is { Count: > 0 } leaves)
         {
-            _context.Gate(name, GateKind.Ends, _where, $"{label}: lost again", Term.Any([.. leaves]));
+            _context.Gate(name, GateKind.Ends, _where, $"{Label(name, _states[giving[0]])}: lost again", Term.Any([.. leaves]));
         }
     }
 

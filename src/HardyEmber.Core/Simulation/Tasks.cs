@@ -1,23 +1,27 @@
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 
 namespace HardyEmber.Core.Simulation;
 
 /// <summary>Runs the tasks of an aircraft; see <see cref="TaskDefinition"/>.</summary>
 public sealed class Tasks : MachineSystem
 {
-    /// <summary>Watts that the tasks give to the avionics bay.</summary>
-    public const string HeatSignal = "cabinet.heat";
+    /// <summary>Watts that the tasks give to a bay.</summary>
+    public static string HeatSignal(string bay) => $"{bay}.heat";
 
     private readonly RunningTask[] _tasks;
     private readonly Dictionary<string, RandomStream> _streams = [];
-    private readonly int _heat;
+    private readonly int[] _heat;
+    private readonly int[] _bayOf;
     private readonly List<(int Input, int Signal)> _faults = [];
     private double[] _v = [], _f = [];
 
     public Tasks(MachineContext context)
     {
         ArgumentNullException.ThrowIfNull(context);
-        _heat = context.Signals.AddNumber(HeatSignal, "W", 1, hidden: true);
+        string[] bays = [TaskDefinition.FirstBay, .. context.Aircraft.Bays.Select(b => b.Id)];
+        _heat = [.. bays.Select(b => context.Signals.AddNumber(HeatSignal(b), "W", 1, hidden: true))];
+        _bayOf = [.. context.Aircraft.Tasks.Select(t => Bay(bays, t, context))];
         AddFaults(context);
         var flags = new Dictionary<string, TaskFlag>(StringComparer.Ordinal);
         _tasks = [.. context.Aircraft.Tasks.Select(d => new RunningTask(TaskPlan.Of(d, context), context, flags, Stream(d, context)))];
@@ -25,6 +29,17 @@ public sealed class Tasks : MachineSystem
         {
             TaskGates.State(context, _tasks[i]);
         }
+    }
+
+    private static int Bay(string[] bays, TaskDefinition task, MachineContext context)
+    {
+        var bay = Array.IndexOf(bays, task.Bay);
+        if (bay < 0)
+        {
+            context.Wrong($"tasks.{task.Id}.bay", $"there is no bay \"{task.Bay}\"{Nearest.Hint(task.Bay, bays)}");
+        }
+
+        return Math.Max(0, bay);
     }
 
     // A condition may ask for a fault; the signal that shows it is no instrument.
@@ -70,14 +85,18 @@ public sealed class Tasks : MachineSystem
 
     public override void Slow(double dt)
     {
-        (PaceS, var heat) = (Asleep, 0.0);
-        foreach (var task in _tasks)
+        PaceS = Asleep;
+        foreach (var heat in _heat)
         {
-            task.Pass(dt);
-            PaceS = Math.Min(PaceS, task.NextS);
-            heat += task.HeatW;
+            _v[heat] = 0;
         }
 
-        _v[_heat] = heat;
+        for (var i = 0; i < _tasks.Length; i++)
+        {
+            var task = _tasks[i];
+            task.Pass(dt);
+            PaceS = Math.Min(PaceS, task.NextS);
+            _v[_heat[_bayOf[i]]] += task.HeatW;
+        }
     }
 }

@@ -16,6 +16,9 @@ public sealed class AirSupply : MachineSystem, IMover
     /// <summary>Bleed air reaches cabin and cooling.</summary>
     public const string CabinSignal = "air.cabin";
 
+    /// <summary>A running engine has bleed for them, whatever the switches say.</summary>
+    public const string OfferedSignal = "air.offered";
+
     private const double LagS = 0.5;
     private const double StillShare = 1e-4;
     private const double RunningShare = 0.6;
@@ -23,11 +26,11 @@ public sealed class AirSupply : MachineSystem, IMover
     private readonly Switch _crossFeed;
     private readonly Switch? _cart, _latchWhen, _unlatch;
     private readonly AirDefinition _d;
-    private readonly int _duct, _share, _latch, _cabin, _supply, _stuck;
+    private readonly int _duct, _share, _latch, _cabin, _offered, _supply, _stuck;
     private int[] _starters = [];
     private int _auxiliary = -1, _bottles = -1;
     private double _pressure;
-    private bool _still, _cabinAir;
+    private bool _still, _cabinAir, _bleedThere;
     private double[] _v = [], _f = [];
 
     private sealed class Valve(BleedValveDefinition definition, Switch open, int latchedSignal, int freedSignal)
@@ -55,6 +58,7 @@ public sealed class AirSupply : MachineSystem, IMover
         _crossFeed = context.Switch(d.CrossFeed, "air.crossFeed");
         _cart = d.Cart is null ? null : context.Switch(d.Cart, "air.cart");
         (_duct, _latch, _cabin) = (s.AddNumber("air.duct", "psi", 0.5), s.AddFlag("air.latched"), s.AddFlag(CabinSignal));
+        _offered = s.AddFlag(OfferedSignal);
         _share = s.AddNumber(ShareSignal, "", 0.01, hidden: true);
         _supply = context.Faults.Add("air.supply", 1);
         if (context.Explains)
@@ -71,7 +75,8 @@ public sealed class AirSupply : MachineSystem, IMover
         Term Behind(BleedValveDefinition valve) => Term.Any([.. context.Aircraft.Engines.Where(e => valve.Engine is null || valve.Engine == e.Id)
             .Select(e => Term.Fact(FormattableString.Invariant($"{e.Id}.lit and {e.Id}.n2 > {d.CabinN2Pct}")))]);
         var open = _valves.Select(v => Term.All(v.Open, _unlatch is null ? null : Term.Fact($"not air.{v.Definition.Id}-latched"), Behind(v.Definition)));
-        context.Gate("air.cabin", GateKind.Comes, "air", "Cabin air", Term.Any([.. open]), "A running engine gives it.");
+        context.Gate(OfferedSignal, GateKind.Is, "air", "Bleed air: an engine gives it", Term.Any([.. _valves.Select(v => Behind(v.Definition))]));
+        context.Gate(CabinSignal, GateKind.Comes, "air", "Cabin air", Term.Any([.. open]), "A running engine gives it.");
         foreach (var valve in _unlatch is null ? [] : _valves)
         {
             var (id, where) = (valve.Definition.Id, $"air.bleed.{valve.Definition.Id}");
@@ -150,12 +155,13 @@ public sealed class AirSupply : MachineSystem, IMover
     /// <inheritdoc/>
     public void Move(double dt)
     {
-        var (cabin, cross) = (0.0, 0.0);
+        var (cabin, cross, there) = (0.0, 0.0, 0.0);
         foreach (var valve in _valves)
         {
+            var behind = Behind(valve);
+            there = Math.Max(there, behind);
             if (!valve.Latched)
             {
-                var behind = Behind(valve);
                 cross = Math.Max(cross, behind);
                 cabin = valve.Open.On ? Math.Max(cabin, behind) : cabin;
             }
@@ -184,13 +190,14 @@ public sealed class AirSupply : MachineSystem, IMover
         _still = Math.Abs(source - _pressure) < StillShare;
         _pressure = _still ? source : _pressure + Math.Min(1, dt / LagS) * (source - _pressure);
         _v[_share] = _pressure;
-        _cabinAir = cabin > _d.CabinN2Pct;
+        (_cabinAir, _bleedThere) = (cabin > _d.CabinN2Pct, there > _d.CabinN2Pct);
     }
 
     public override void Slow(double dt)
     {
         _v[_duct] = _d.FullPsi * _pressure;
         _v[_cabin] = _cabinAir ? 1 : 0;
+        _v[_offered] = _bleedThere ? 1 : 0;
         PaceS = _still ? Drifting : 0;
     }
 }

@@ -4,56 +4,75 @@ using HardyEmber.Core.Simulation;
 namespace HardyEmber.Core.Systems;
 
 /// <summary>
-/// The avionics bay: it follows the heat of what is switched on in it, first order with the time constant of the type (about three minutes), and
-/// trips when it is too hot.
+/// A bay of boxes: it follows the heat of what is switched on in it, first order with the time constant of the type (about three minutes), and
+/// trips when it is too hot. Its clock says how long it still has at the heat of this moment, s.
 /// </summary>
 public sealed class Cooling : MachineSystem
 {
-    private readonly CoolingDefinition _cooling;
+    /// <summary>Cabin air, and the bay cooled by it, come no nearer to the air outside than this, °C.</summary>
+    private const double LeastC = 5, MostC = 30;
+
+    // Air is on, and it is not the warmth of before: a hand on the bay would notice.
+    private const double NoticedS = 20, NoticedC = 8;
+    private readonly CoolingDefinition _d;
     private readonly Switch _on;
     private readonly double _ambientC, _mostW;
-    private readonly int _temperature, _cooled, _tripped;
+    private readonly int _temperature, _cooled, _tripped, _uncooled, _clock, _fan;
     private int _heat, _air;
-    private double _cabinetC;
-    private double[] _v = [];
+    private double _bayC, _blownS;
+    private double[] _v = [], _f = [];
 
     public Cooling(MachineContext context, CoolingDefinition definition)
     {
         ArgumentNullException.ThrowIfNull(context);
-        _cooling = definition;
-        _on = context.Switch(_cooling.On, "cooling.on");
-        _cabinetC = _ambientC = context.Header.Conditions.OatC;
-        _mostW = context.Aircraft.Tasks.Sum(t => t.States.Max(s => s.HeatW));
+        _d = definition;
+        var id = _d.Id;
+        _on = context.Switch(_d.On, $"{id}.on");
+        _bayC = _ambientC = context.Header.Conditions.OatC;
+        _mostW = context.Aircraft.Tasks.Where(t => t.Bay == id).Sum(t => t.States.Max(s => s.HeatW));
         var s = context.Signals;
-        (_temperature, _cooled, _tripped) = (s.AddNumber("cabinet.temperature", "°C", 0.5, _ambientC), s.AddFlag("cabinet.cooled"), s.AddFlag("cabinet.tripped"));
+        (_temperature, _cooled, _tripped) = (s.AddNumber($"{id}.temperature", "°C", 0.5, _ambientC), s.AddFlag($"{id}.cooled"), s.AddFlag($"{id}.tripped"));
+        _uncooled = s.AddFlag($"{id}.uncooled");
+        _clock = s.AddNumber($"{id}.clock", "s", 1, InertialSet.Nothing);
+        _fan = _d.Fan ? context.Faults.Add($"{id}.fan", 1) : -1;
         if (context.Explains)
         {
-            context.Gate("cabinet.cooled", GateKind.Comes, "cooling", "Avionics bay: cooled", Term.All(_on, Term.Fact("air.cabin")));
-            context.Gate("cabinet.temperature", GateKind.Moves, "cooling", "Avionics bay: temperature", Term.Fact("cabinet.cooled"));
+            context.Gate($"{id}.cooled", GateKind.Comes, "cooling", $"{_d.Label}: cooled", Term.All(_on, Term.Fact(AirSupply.CabinSignal)));
+            context.Gate($"{id}.temperature", GateKind.Moves, "cooling", $"{_d.Label}: temperature", Term.Fact($"{id}.cooled"));
         }
     }
+
+    public override string Name => $"Cooling {_d.Id}";
 
     public override void Bind(MachineContext context)
     {
         ArgumentNullException.ThrowIfNull(context);
-        _v = context.Signals.Values;
-        (_heat, _air) = (context.Reads(Tasks.HeatSignal, Phase.Tick), context.Reads(AirSupply.CabinSignal, Phase.Tick));
+        (_v, _f) = (context.Signals.Values, context.Faults.Values);
+        (_heat, _air) = (context.Reads(Tasks.HeatSignal(_d.Id), Phase.Tick), context.Reads(AirSupply.CabinSignal, Phase.Tick));
     }
 
     public override void Slow(double dt)
     {
         PaceS = Drifting;
-        var cooled = _on.On && _v[_air] > 0.5;
-        var target = cooled ? Math.Clamp(_ambientC, 5, 30) : _ambientC + _cooling.RiseC * (_mostW > 0 ? _v[_heat] / _mostW : 0);
-        _cabinetC += dt / (_cooling.TimeConstantS * (cooled ? _cooling.CooledShare : 1)) * (target - _cabinetC);
-        (_v[_temperature], _v[_cooled]) = (_cabinetC, cooled ? 1 : 0);
-        if (_cabinetC > _cooling.TripC)
+        var blown = _on.On && _v[_air] > 0.5;
+        var cooled = blown && (_fan < 0 || _f[_fan] > 0.5);
+        var target = cooled ? Math.Clamp(_ambientC, LeastC, MostC) : _ambientC + _d.RiseC * (_mostW > 0 ? _v[_heat] / _mostW : 0);
+        var constantS = _d.TimeConstantS * (cooled ? _d.CooledShare : 1);
+        _bayC += dt / constantS * (target - _bayC);
+        (_v[_temperature], _v[_cooled]) = (_bayC, cooled ? 1 : 0);
+        if (_bayC > _d.TripC)
         {
             _v[_tripped] = 1;
         }
-        else if (_cabinetC < _cooling.TripC - _cooling.BackC)
+        else if (_bayC < _d.TripC - _d.BackC)
         {
             _v[_tripped] = 0;
         }
+
+        _blownS = blown && !cooled ? _blownS + dt : 0;
+        _v[_uncooled] = _blownS > NoticedS && _bayC > Math.Clamp(_ambientC, LeastC, MostC) + NoticedC ? 1 : 0;
+
+        // When an exponential approach passes the trip: t = T ln((target - now) / (target - trip)).
+        _v[_clock] = target > _d.TripC && _bayC < _d.TripC ? constantS * Math.Log((target - _bayC) / (target - _d.TripC)) : InertialSet.Nothing;
     }
 }
