@@ -17,7 +17,7 @@ public sealed class FleetTests
     [InlineData("aircraft/juniper.json", "\"role\":", "\"rôle\":", "rôle")]
     [InlineData("procedures/juniper-ground.json", "\"set\": \"aux-unit\"", "\"set\": \"aux-unti\"", "steps.aux-on.act")]
     [InlineData("procedures/juniper-ground.json", "\"step\": \"sweep-throttle-right\"", "\"step\": \"sweep-nothing\"", "steps.battery-on.after")]
-    [InlineData("procedures/juniper-ground.json", "\"done\": \"task.control-sweep\"", "\"done\": \"task.control-swept\"", "steps.control-sweep.done")]
+    [InlineData("procedures/juniper-ground.json", "\"done\": \"task.control-reset\"", "\"done\": \"task.control-resets\"", "steps.control-reset.done")]
     [InlineData("procedures/juniper-ground.json", "\"firstPower is cart\"", "\"firstPower is cord\"", "steps.ask-cart.school")]
     [InlineData("parts/steps.json", "\"startAir is cart and secondAir is {second}\"", "\"startAir is cart and thirdAir is {second}\"", "steps.air-cart-away-early.school")]
     [InlineData("parts/steps.json", "\"school\": \"avionics is after\"", "\"school\": \"avionics later\"", "steps.align.after.idle-second.school")]
@@ -71,7 +71,7 @@ public sealed class FleetTests
     public void The_cue_follows_the_machine_and_comes_back_when_a_step_is_undone()
     {
         var rehearsal = new Rehearsal(Repository.Fleet, Situations.Calm);
-        foreach (var look in new[] { "parking-brake", "throttle-right", "master-arm" })
+        foreach (var look in new[] { "parking-brake", "throttle-right", "master-arm", "wing-fold" })
         {
             rehearsal.Apply(new RunCommand(rehearsal.Machine.StepIndex, CommandKind.Look, look));
         }

@@ -11,20 +11,20 @@ public sealed class TaskTests
 
     private static readonly TaskDefinition Test = new()
     {
-        Id = "probe",
+        Id = "trial",
         Label = "Probe self-test",
-        Faults = new Dictionary<string, double> { ["probe.sick"] = 0 },
+        Faults = new Dictionary<string, double> { ["trial.sick"] = 0 },
         States =
         [
             Rest,
             new TaskState
             {
                 Id = "running", Word = "running", Seconds = [3], While = "bus.essential.live", Broken = "cut-short", HeatW = 50,
-                Gives = new Dictionary<string, string> { ["probe.busy"] = "" },
-                Ends = [new TaskExit("failed", "fault.probe.sick > 0.5"), new TaskExit("passed")],
+                Gives = new Dictionary<string, string> { ["trial.busy"] = "" },
+                Ends = [new TaskExit("failed", "fault.trial.sick > 0.5"), new TaskExit("passed")],
             },
-            new TaskState { Id = "passed", Word = "passed", Leaves = ["probe"] },
-            new TaskState { Id = "failed", Word = "failed: code 12", Fails = true, Gives = new Dictionary<string, string> { ["probe.failed"] = "" }, Exits = [new TaskExit("running", "lamp-test is pressed", Anew: true)] },
+            new TaskState { Id = "passed", Word = "passed", Leaves = ["trial"] },
+            new TaskState { Id = "failed", Word = "failed: code 12", Fails = true, Gives = new Dictionary<string, string> { ["trial.failed"] = "" }, Exits = [new TaskExit("running", "lamp-test is pressed", Anew: true)] },
             new TaskState { Id = "cut-short", Word = "cut short", Exits = [new TaskExit("running", "battery is on and lamp-test is pressed", Anew: true)] },
         ],
     };
@@ -35,7 +35,7 @@ public sealed class TaskTests
     {
         var juniper = Repository.Fleet.FindAircraft("juniper");
         var faults = Repository.Fleet.Faults;
-        var sick = faults.Faults[0] with { Code = "probe-sick", Input = "probe.sick", Level = 1, MinLevel = 0, MaxLevel = 1, Sign = "probe.failed", Answer = null, Damage = null };
+        var sick = faults.Faults[0] with { Code = "trial-sick", Input = "trial.sick", Level = 1, MinLevel = 0, MaxLevel = 1, Sign = "trial.failed", Answer = null, Damage = null };
         return new Bench(header, juniper with { Tasks = [.. juniper.Tasks, .. tasks] }, faults with { Faults = [.. faults.Faults, sick] });
     }
 
@@ -47,38 +47,38 @@ public sealed class TaskTests
     public void A_test_passes_after_its_time_and_says_how_far_it_is()
     {
         var bench = Begun(Situations.Calm).Run(1.6);
-        Assert.Equal(("running", 1, 50), (StateOf(bench, "probe"), bench["probe.busy"], bench["cabinet.heat"]));
-        Assert.InRange(bench["probe.left"], 1.2, 1.6);
-        Assert.InRange(bench["probe.progress"], 45, 60);
+        Assert.Equal(("running", 1, 50), (StateOf(bench, "trial"), bench["trial.busy"], bench["cabinet.heat"]));
+        Assert.InRange(bench["trial.left"], 1.2, 1.6);
+        Assert.InRange(bench["trial.progress"], 45, 60);
         bench.Run(2);
-        Assert.Equal(("passed", 1, 0, 0), (StateOf(bench, "probe"), bench["probe"], bench["probe.busy"], bench["cabinet.heat"]));
-        Assert.InRange(bench["probe.since"], 3.8, 4.3);
+        Assert.Equal(("passed", 1, 0, 0), (StateOf(bench, "trial"), bench["trial"], bench["trial.busy"], bench["cabinet.heat"]));
+        Assert.InRange(bench["trial.since"], 3.8, 4.3);
     }
 
     [Fact]
     public void A_fault_turns_it_into_a_failure_and_a_new_press_repeats_it()
     {
-        var bench = Begun(Situations.Calm with { Faults = [new RunFault("probe-sick")] }).Run(4);
-        Assert.Equal(("failed", 1, 0), (StateOf(bench, "probe"), bench["probe.failed"], bench["probe"]));
-        Assert.Equal("failed", StateOf(bench.Run(3), "probe")); // what is still pressed is no new press
+        var bench = Begun(Situations.Calm with { Faults = [new RunFault("trial-sick")] }).Run(4);
+        Assert.Equal(("failed", 1, 0), (StateOf(bench, "trial"), bench["trial.failed"], bench["trial"]));
+        Assert.Equal("failed", StateOf(bench.Run(3), "trial")); // what is still pressed is no new press
         bench.Release("lamp-test").Run(0.5).Hold("lamp-test", "pressed");
-        Assert.Equal(("running", 0), (StateOf(bench, "probe"), bench["probe.failed"]));
+        Assert.Equal(("running", 0), (StateOf(bench, "trial"), bench["trial.failed"]));
     }
 
     [Fact]
     public void Power_lost_in_the_middle_cuts_it_short_and_it_can_begin_again()
     {
         var bench = Begun(Situations.Calm).Run(1).Set("battery", "off").Run(0.4);
-        Assert.Equal(("cut-short", 0, 0), (StateOf(bench, "probe"), bench["probe"], bench["probe.busy"]));
+        Assert.Equal(("cut-short", 0, 0), (StateOf(bench, "trial"), bench["trial"], bench["trial.busy"]));
         bench.Release("lamp-test").Run(0.5).Set("battery", "on").Run(0.5).Hold("lamp-test", "pressed").Run(4);
-        Assert.Equal(1, bench["probe"]);
+        Assert.Equal(1, bench["trial"]);
     }
 
     /// <summary>The answer to "why" is made of the states: what it lacks, and not a word of a hidden fault.</summary>
     [Fact]
     public void Why_is_read_off_the_states()
     {
-        var why = new WillNotTake(With(Situations.Calm with { Faults = [new RunFault("probe-sick")] }, Test).Run(1).Machine).For("probe");
+        var why = new WillNotTake(With(Situations.Calm with { Faults = [new RunFault("trial-sick")] }, Test).Run(1).Machine).For("trial");
         Assert.Contains(why.Effects[0].Chain, u => u.Signal == "battery");
         Assert.Contains(why.Effects[0].Chain, u => u.Signal == "lamp-test");
         Assert.DoesNotContain(why.Effects[0].Chain, u => u.Signal.StartsWith("fault.", StringComparison.Ordinal));
@@ -115,7 +115,7 @@ public sealed class TaskTests
             _ => new TaskState { Id = "bad", While = "batery is on" },
         };
         var e = Assert.Throws<FormatException>(() => With(Test with { States = [.. Test.States, state] }));
-        Assert.StartsWith("tasks.probe.states.bad", e.Message, StringComparison.Ordinal);
+        Assert.StartsWith("tasks.trial.states.bad", e.Message, StringComparison.Ordinal);
         Assert.Contains(said, e.Message, StringComparison.Ordinal);
     }
 }

@@ -91,7 +91,7 @@ public sealed class TurnaroundTests
         var usual = Situations.Calm with { Aircraft = "juniper", Surprises = 3 };
         var felt = question is null ? usual : Situations.Taught("juniper", (question, answer!)) with { Surprises = 3 };
         Assert.Equal(3, Repository.Fleet.Faults.Faults.Count(f => f.Felt is not null));
-        int Drawn(RunHeader header) => Enumerable.Range(1, 60).Count(seed => Repository.Fleet.Build(header with { Seed = seed }).Faults.Any(f => f.Code == code));
+        int Drawn(RunHeader header) => Enumerable.Range(1, 200).Count(seed => Repository.Fleet.Build(header with { Seed = seed }).Faults.Any(f => f.Code == code));
         Assert.Equal(0, Drawn(usual));
         Assert.NotEqual(0, Drawn(felt with { Place = place, Spot = Repository.Fleet.FindPlace(place).Spots[0].Id }));
         Assert.Equal(code, Assert.Single(Repository.Fleet.Build(usual with { Surprises = 0, Faults = [new RunFault(code)] }).Faults).Code); // who names it gets it

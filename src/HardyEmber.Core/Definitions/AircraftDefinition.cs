@@ -46,6 +46,7 @@ public sealed record AircraftDefinition
     public IReadOnlyList<CoolingDefinition> Bays { get; init; } = [];
     public CabinDefinition? Cabin { get; init; }
     public OxygenDefinition? Oxygen { get; init; }
+    public SurfacesDefinition? Surfaces { get; init; }
 
     /// <summary>Boxes, self-tests, keys, announcers, the words of crew and tower.</summary>
     public required IReadOnlyList<TaskDefinition> Tasks { get; init; }

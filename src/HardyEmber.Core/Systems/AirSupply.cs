@@ -74,14 +74,16 @@ public sealed class AirSupply : MachineSystem, IMover
             d.Bottles is null ? null : Term.Fact("bottle.burning"), _cart, Term.All(_crossFeed, running)));
         Term Behind(BleedValveDefinition valve) => Term.Any([.. context.Aircraft.Engines.Where(e => valve.Engine is null || valve.Engine == e.Id)
             .Select(e => Term.Fact(FormattableString.Invariant($"{e.Id}.lit and {e.Id}.n2 > {d.CabinN2Pct}")))]);
-        var open = _valves.Select(v => Term.All(v.Open, _unlatch is null ? null : Term.Fact($"not air.{v.Definition.Id}-latched"), Behind(v.Definition)));
+        // A latched one has to be shut before it is any use to open it.
+        var open = _valves.Select(v => _unlatch is null ? Term.All(v.Open, Behind(v.Definition))
+            : Term.All(Term.Any(Term.Fact($"air.{v.Definition.Id}-latched"), v.Open), Term.Fact($"not air.{v.Definition.Id}-latched"), Behind(v.Definition)));
         context.Gate(OfferedSignal, GateKind.Is, "air", "Bleed air: an engine gives it", Term.Any([.. _valves.Select(v => Behind(v.Definition))]));
         context.Gate(CabinSignal, GateKind.Comes, "air", "Cabin air", Term.Any([.. open]), "A running engine gives it.");
         foreach (var valve in _unlatch is null ? [] : _valves)
         {
             var (id, where) = (valve.Definition.Id, $"air.bleed.{valve.Definition.Id}");
             context.Gate($"air.{id}-freed", GateKind.Comes, where, $"{valve.Definition.Label}: shut once with an engine running", Term.All(_unlatch, Term.Not(valve.Open)));
-            context.Gate($"air.{id}-latched", GateKind.Goes, where, $"{valve.Definition.Label}: latched shut", Term.All(_unlatch, Term.Fact($"air.{id}-freed"), valve.Open, Term.Not(_latchWhen!)));
+            context.Gate($"air.{id}-latched", GateKind.Goes, where, $"{valve.Definition.Label}: latched shut", Term.All(_unlatch, Term.Fact($"air.{id}-freed"), Term.Any(Term.Fact($"not air.{id}-freed"), valve.Open), Term.Not(_latchWhen!))); // opened before, it has to be shut again
         }
 
         if (_unlatch is not null)

@@ -29,6 +29,7 @@ public sealed class Cabin : MachineSystem
     private readonly int _temperature, _psi, _unsealed, _seal;
     private int _bleed;
     private double _cabinC, _held, _inS;
+    private bool _wasShut, _letIn;
     private double[] _v = [], _f = [];
 
     public Cabin(MachineContext context, CabinDefinition definition)
@@ -56,9 +57,12 @@ public sealed class Cabin : MachineSystem
         _bleed = context.Reads(AirSupply.CabinSignal, Phase.Tick);
     }
 
+    // What is caught up on before a change goes by what was.
+    public override void Logic() => (_wasShut, _letIn) = (_shut.On, _air.On);
+
     public override void Slow(double dt)
     {
-        var (shut, air) = (_shut.On, _air.On && _v[_bleed] > 0.5);
+        var (shut, air) = (_wasShut, _letIn && _v[_bleed] > 0.5);
         var (target, constantS) = (shut, air) switch
         {
             (true, true) => (SetC, _d.TimeConstantS),

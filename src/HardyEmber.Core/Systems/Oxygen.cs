@@ -23,6 +23,7 @@ public sealed class Oxygen : MachineSystem
     private readonly int _flow, _alarm, _psi = -1, _left = -1, _short = -1, _leak = -1;
     private int _bleed;
     private double _bottlePsi, _withoutS;
+    private bool _on, _wasShut, _undiluted;
     private double[] _v = [], _f = [];
 
     public Oxygen(MachineContext context, OxygenDefinition definition)
@@ -59,24 +60,31 @@ public sealed class Oxygen : MachineSystem
         _bleed = context.Reads(AirSupply.CabinSignal, Phase.Tick);
     }
 
-    public override void Logic() => _v[_flow] = _flows.On && (_psi < 0 || _bottlePsi > EmptyPsi) ? 1 : 0;
+    // What is caught up on before a change goes by what was.
+    public override void Logic()
+    {
+        (_on, _wasShut, _undiluted) = (_flows.On, _shut.On, _pure is { On: true });
+        Flow();
+    }
+
+    private void Flow() => _v[_flow] = _on && (_psi < 0 || _bottlePsi > EmptyPsi) ? 1 : 0;
 
     public override void Slow(double dt)
     {
         var flows = _v[_flow] > 0.5;
         if (_psi >= 0)
         {
-            var breathedPsiPerS = _d.FullPsi!.Value / (60 * _d.Minutes) * (_pure is { On: true } ? PureShare : 1);
+            var breathedPsiPerS = _d.FullPsi!.Value / (60 * _d.Minutes) * (_undiluted ? PureShare : 1);
             var losesPsiPerS = breathedPsiPerS + _f[_leak];
             _bottlePsi = Math.Max(0, _bottlePsi - dt * (flows ? losesPsiPerS : _f[_leak]));
             (_v[_psi], _v[_left]) = (_bottlePsi, _bottlePsi / losesPsiPerS / 60);
             _v[_short] = _v[_left] < _legMinutes ? 1 : 0;
-            Logic();
+            Flow();
         }
 
         // A generator has nothing to give before the cabin's air comes.
-        _withoutS = _shut.On && !flows && (_psi >= 0 || _v[_bleed] > 0.5) ? _withoutS + dt : 0;
-        _v[_alarm] = _withoutS > AlarmS || _flows.On && _psi >= 0 && _bottlePsi < _d.LowPsi ? 1 : 0;
+        _withoutS = _wasShut && !flows && (_psi >= 0 || _v[_bleed] > 0.5) ? _withoutS + dt : 0;
+        _v[_alarm] = _withoutS > AlarmS || _on && _psi >= 0 && _bottlePsi < _d.LowPsi ? 1 : 0;
         PaceS = _withoutS > 0 && _withoutS <= AlarmS ? AlarmS - _withoutS + 0.01 : _psi >= 0 ? Drifting : Asleep;
     }
 }

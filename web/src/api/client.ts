@@ -7,6 +7,7 @@ export type Panel = Omit<Schemas["PanelView"], "controls" | "gauges"> & { contro
 type Filled<T, K extends keyof T> = Omit<T, K> & Required<Pick<T, K>>;
 export type Control = Filled<Schemas["ControlDefinition"], "positions" | "sprung" | "min" | "max" | "step" | "unit">;
 export type Sight = Schemas["SightDefinition"];
+export type Surfaces = Schemas["SurfacesDefinition"];
 export type Gauge = Filled<Schemas["GaugeDefinition"], "limits">;
 export type Lamp = Schemas["LampDefinition"];
 export type Link = Schemas["LinkDefinition"];

@@ -997,6 +997,7 @@ export interface components {
                 [key: string]: string;
             };
             sight: null | components["schemas"]["SightDefinition"];
+            surfaces: null | components["schemas"]["SurfacesDefinition"];
         };
         ParkedHeader: {
             /**
@@ -1789,6 +1790,54 @@ export interface components {
             startLimitC: number;
             /** Format: double */
             settledLimitC: number;
+        };
+        /** @description One of them. */
+        SurfaceDefinition: {
+            id: string;
+            label: string;
+            /** @description Side on which it is drawn: left, right, or none for the middle. */
+            side?: null | string;
+            /** @description Condition: it has the pressure to move. */
+            moves: string;
+            /**
+             * Format: double
+             * @description From one end to the other at full rate, s.
+             */
+            seconds: number;
+            /** @description It swings with stick or pedals: pitch, roll or yaw. */
+            axis?: null | string;
+            /** @description Condition under which it rightly stays where it is in a sweep: ailerons of folded wings. */
+            still?: null | string;
+            /** @description Or it goes where a control stands: its positions, each with how far out, 0 to 100 %. */
+            control?: null | string;
+            at?: {
+                [key: string]: number;
+            };
+            /** @description Condition that takes its power: what runs away is stopped by it. */
+            cut?: null | string;
+        };
+        /** @description What moves outside: surfaces that follow stick and pedals, and parts that go out and in. */
+        SurfacesDefinition: {
+            /** @description Condition: stick and pedals are led round their corners. */
+            sweep: string;
+            /** @description Condition: a pump moves the fluid, which warms it by and by. */
+            pumped: string;
+            /**
+             * Format: double
+             * @description How much the fluid warms while all of them swing, °C/s.
+             */
+            warmsCPerS: number;
+            /**
+             * Format: double
+             * @description Colder, the fluid is too stiff for a self-test, °C.
+             */
+            coldC: number;
+            /**
+             * Format: double
+             * @description Colder, everything moves slower, down to a third at 40 °C less.
+             */
+            stiffC: number;
+            items: components["schemas"]["SurfaceDefinition"][];
         };
         SweepDefinition: {
             /** @description What it may do to one who does not look. */

@@ -11,6 +11,7 @@ import { CautionSides, IdleTable } from "./IdleTable";
 import { OneLine } from "./OneLine";
 import { RunAhead } from "./StartAhead";
 import { StartCardView } from "./StartCardView";
+import { Surfaces } from "./Surfaces";
 
 /** The controls and readings of the open link. */
 export function LinkPanel({ link, onHand, onWatch }: { link: string; onHand: () => void; onWatch?: () => void }) {
@@ -49,6 +50,7 @@ export function LinkPanel({ link, onHand, onWatch }: { link: string; onHand: () 
           <ControlCard key={c.id} control={c} />
         ))}
       </div>
+      {panel.surfaces && here.some((c) => c.id === "control-sweep") && <Surfaces surfaces={panel.surfaces} />}
       {own.some((g) => g.signal === "ins.quality") && advised && <GoOrWait />}
       {core && start === "ground" ? <CoreViews gauges={gauges} /> : <Gauges gauges={gauges} />}
     </section>
