@@ -61,7 +61,8 @@ internal sealed class Cockpit
 
     public Cockpit Hold(string control, string at) => Give(CommandKind.Hold, control, at);
 
-    public Cockpit Hold(string control, string at, double seconds) => Hold(control, at).Run(seconds).Release(control);
+    /// <param name="where">Only there, and nothing elsewhere.</param>
+    public Cockpit Hold(string control, string at, double seconds, bool where = true) => where ? Hold(control, at).Run(seconds).Release(control) : this;
 
     public Cockpit Release(string control) => Give(CommandKind.Release, control);
 

@@ -213,8 +213,12 @@ public sealed class ProcedureTracker
             CueKind.Wait => Acted(step!) ? step!.DoneWhen.Unmet(_values) : WhyNot(step!),
             _ => [],
         };
-        return new Cue(kind, step, drill, waiting, [.. _steps.Where(s => !s.Done && !s.Definition.Act.Watch && !s.IsCold && Acted(s))]);
+        return new Cue(kind, step, drill, waiting, [.. _steps.Where(Runs)]);
     }
+
+    // The hands have begun it and the machine has not finished it. Where a lever only happens to stand as a later step wants it, nothing has begun.
+    private bool Runs(TrackedStep step) =>
+        !step.Done && !step.Definition.Act.Watch && !step.IsCold && Acted(step) && !(Relies(step, null) && !step.NeedsProgram.Holds(_values));
 
     /// <summary>What to do now, for one who asks often and needs no explanation.</summary>
     /// <inheritdoc cref="Now"/>
