@@ -105,6 +105,12 @@ public sealed class SchoolTests
     [InlineData("juniper", "secondAir", "same", "bleed", "out-of-order", "crank-second")]
     [InlineData("juniper", "startAir", "unit", "cart", "omitted", "air-cart-away")]
     [InlineData("alder", "startAir", "unit", "cart", "omitted", "air-cart-away")]
+    [InlineData("juniper", "radar", "off", "standby", "omitted", "radar-standby")]
+    [InlineData("bramble", "radar", "standby", "off", "omitted", "radar-off")]
+    [InlineData("juniper", "trim", "standard", "weight", "omitted", "trim")]
+    [InlineData("burdock", "altimeter", "field", "sea", "omitted", "altimeter")]
+    [InlineData("tansy", "altimeter", "sea", "field", "omitted", "altimeter-field")]
+    [InlineData("sedge", "altimeter", "standard", "field", "omitted", "altimeter-field")]
     public void The_judge_holds_hands_to_the_school_they_chose(string aircraft, string question, string flown, string other, string code, string step)
     {
         var log = Fly(With(aircraft, (question, flown))).Log;
@@ -112,6 +118,34 @@ public sealed class SchoolTests
             .Judge.Conclude().Findings.Where(f => f.Severity > Severity.Note).Select(f => (f.Code, f.Step));
         Assert.Empty(Found(flown));
         Assert.Contains((code, step), Found(other));
+    }
+
+    /// <summary>What the dial is set to: the sea's, the field's, the same everywhere; the field's is lower by the height of the field.</summary>
+    [Theory]
+    [InlineData("skerrow-main", "A1", "sea", 987)]
+    [InlineData("skerrow-main", "A1", "field", 983)]
+    [InlineData("tarn-hollow", "H1", "field", 829)]
+    [InlineData("tarn-hollow", "H1", "standard", 1013)]
+    public void The_altimeter_is_set_as_the_school_says(string place, string spot, string answer, double hpa)
+    {
+        var header = With("juniper", ("altimeter", answer)) with { Place = place, Spot = spot };
+        var rehearsal = new Rehearsal(Repository.Fleet, header with { Conditions = header.Conditions with { QnhHpa = 987 } });
+        Assert.Equal(hpa, rehearsal.Machine["numbers.altimeter"]);
+        _ = new ScriptedPilot(rehearsal).Fly();
+        Assert.Equal(hpa, rehearsal.Machine["altimeter"]);
+        Assert.Equal(Verdict.LaunchReady, rehearsal.Judge.Conclude().Verdict);
+    }
+
+    /// <summary>One figure for all days is right near one weight: far from it the debrief says so, and the jet is ready all the same.</summary>
+    [Theory]
+    [InlineData(11_000, 0, true)]
+    [InlineData(11_000, 7_000, false)]
+    public void The_standard_trim_is_right_near_one_weight(double fuelLb, double storesLb, bool far)
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, With("juniper", ("trim", "standard")) with { Loading = new LoadingHeader(fuelLb, storesLb) });
+        _ = new ScriptedPilot(rehearsal).Fly();
+        var judged = rehearsal.Judge.Conclude();
+        Assert.Equal((Verdict.LaunchReady, far), (judged.Verdict, judged.Findings.Any(f => f.Code == "trim-far")));
     }
 
     [Theory]

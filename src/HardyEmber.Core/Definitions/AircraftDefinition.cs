@@ -411,6 +411,10 @@ public sealed record FlightDefinition(double GlideEasKt, double GlideRatio, doub
 
 /// <summary>Tables for the card.</summary>
 public sealed record NumbersDefinition(double EmptyLb, double InternalFuelLb, IReadOnlyList<TablePoint> Trim,
-    double ReferenceLb, double RotateKt, double LiftOffKt, double ReserveLb, double GoHomeLb, double HeightBugFt, double DivePathDeg, double RecoverPathDeg);
+    double ReferenceLb, double RotateKt, double LiftOffKt, double ReserveLb, double GoHomeLb, double HeightBugFt, double DivePathDeg, double RecoverPathDeg)
+{
+    /// <summary>The one figure of those who do not trim by weight, units.</summary>
+    public double? StandardTrim { get; init; }
+}
 
 public sealed record TablePoint(double X, double Y);

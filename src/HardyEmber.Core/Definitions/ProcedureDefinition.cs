@@ -64,7 +64,7 @@ public sealed record StepDefinition
     /// <summary>What would throw away the wait that it begins.</summary>
     public string? SpoiledBy { get; init; }
 
-    /// <summary>Only part of the procedure under these school choices, "question is answer and question is answer".</summary>
+    /// <summary>Only part of the procedure under these school choices, "question is answer and question is not answer".</summary>
     public string? School { get; init; }
     public bool Optional { get; init; }
 
@@ -83,6 +83,9 @@ public sealed record StepDefinition
 
     /// <summary>What it costs to be late.</summary>
     public string? IfLate { get; init; }
+
+    /// <summary>The faults that it would have shown, by their codes: what a school that leaves it out gives up.</summary>
+    public IReadOnlyList<string> Catches { get; init; } = [];
 
     /// <summary>What leaving it out may cost.</summary>
     public string? IfOmitted { get; init; }
@@ -122,4 +125,5 @@ public sealed record SchoolAnswer(string Id, string Label, string Reason, string
     }
 }
 
-public sealed record RequirementDefinition(string Text, string When);
+/// <param name="School">Only under these school choices, as in <see cref="StepDefinition.School"/>.</param>
+public sealed record RequirementDefinition(string Text, string When, string? School = null);

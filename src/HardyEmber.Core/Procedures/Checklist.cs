@@ -44,7 +44,7 @@ internal sealed class Checklist
     {
         Procedure = procedure;
         var compiled = Texts.GetValue(procedure.Definition, d => new Compiled(d, machine));
-        (Drills, Ready) = (compiled.Drills, compiled.Ready);
+        (Drills, Ready) = (compiled.Drills, [.. compiled.Ready.Where(r => r.Definition.School is not { } school || procedure.Is(school))]);
         Places = procedure.Steps.Select((step, i) => (step.Id, i)).GroupBy(p => p.Id).ToDictionary(p => p.Key, p => p.First().i);
         Items = [.. procedure.Steps.Select(s => compiled.Steps[s.Id].First(i => ReferenceEquals(i.Definition, s.Definition)) with { TakesS = s.TakesS, After = [.. s.After], DependsOn = [.. s.After.Select(d => Places[d.Step])] })];
 

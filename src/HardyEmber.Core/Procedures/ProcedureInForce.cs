@@ -55,6 +55,7 @@ public sealed class ProcedureInForce
     }
 
     // Beside what a school answers, a step may ask what kind of place it is done at: "place is ship".
+    private const string Otherwise = "not ";
     private const string PlaceQuestion = "place", OnField = "field", OnShip = "ship";
     private readonly string _place;
 
@@ -73,6 +74,11 @@ public sealed class ProcedureInForce
         foreach (var (step, on) in taught.SelectMany(s => s.Step.After, (s, d) => (s.Step, d.Step)).Where(x => !known.Contains(x.Item2)))
         {
             wrong($"steps.{step.Id}.after", $"there is no step \"{on}\"{Nearest.Hint(on, known)}");
+        }
+
+        for (var i = 0; i < definition.Ready.Count; i++)
+        {
+            _ = Taught(definition.Ready[i].School, $"ready[{i}].school", wrong);
         }
 
         // A step that this school or kind of start leaves out asks nothing of the others.
@@ -151,7 +157,7 @@ public sealed class ProcedureInForce
     {
         if (choice.Split(" is ") is not [var question, var answer])
         {
-            wrong(where, "write \"question is answer\"");
+            wrong(where, "write \"question is answer\" or \"question is not answer\"");
             return true;
         }
 
@@ -160,13 +166,15 @@ public sealed class ProcedureInForce
             return answer == _place;
         }
 
+        var wanted = !answer.StartsWith(Otherwise, StringComparison.Ordinal);
+        answer = wanted ? answer : answer[Otherwise.Length..];
         if (Definition.Schools.FirstOrDefault(s => s.Id == question)?.Answers.Any(a => a.Id == answer) != true)
         {
             wrong(where, $"there is no question \"{question}\" with an answer \"{answer}\"{Nearest.Hint(choice, Definition.Schools.SelectMany(q => q.Answers, (q, a) => $"{q.Id} is {a.Id}"))}");
             return true;
         }
 
-        return School[question] == answer;
+        return School[question] == answer == wanted;
     }
 
     // A dependency that says nothing says what the step says of itself.

@@ -237,11 +237,11 @@ public sealed class Fleet
             }
         }
 
-        // What a header may say of the pressure is what the altimeter can be set to.
+        // What a header may say of the pressure the altimeter can be set to, and to the lower one of a high field.
         var qnh = HeaderCheck.RangeOf(typeof(RunConditions), nameof(RunConditions.QnhHpa));
-        foreach (var dial in a.Controls.Where(c => c.Kind == ControlKind.Dial && c.Unit == "hPa" && (c.Min != qnh.Low || c.Max != qnh.High)))
+        foreach (var dial in a.Controls.Where(c => c.Kind == ControlKind.Dial && c.Unit == "hPa" && (c.Min > qnh.Low || c.Max < qnh.High)))
         {
-            problems.Add($"controls.{dial.Id}", $"a dial in hPa goes from {qnh.Low} to {qnh.High}, as conditions.qnhHpa does");
+            problems.Add($"controls.{dial.Id}", $"a dial in hPa covers {qnh.Low} to {qnh.High}, as conditions.qnhHpa does");
         }
 
         var links = a.Chain.Select(c => c.Id).ToHashSet();
@@ -265,6 +265,11 @@ public sealed class Fleet
         foreach (var (question, answer) in p.Schools.SelectMany(q => q.Answers, (q, a) => (q, a)).Where(x => x.a.Needs is not (null or SchoolAnswer.HeadingStored)))
         {
             problems.Add($"schools.{question.Id}.{answer.Id}.needs", $"\"{answer.Needs}\" is not {SchoolAnswer.HeadingStored}");
+        }
+
+        foreach (var (step, code) in p.Phases.SelectMany(x => x.Steps).SelectMany(x => x.Catches, (x, c) => (x, c)).Where(x => Faults.Faults.All(f => f.Code != x.c)))
+        {
+            problems.Add($"steps.{step.Id}.catches", $"there is no fault \"{code}\"{Nearest.Hint(code, Faults.Faults.Select(f => f.Code))}");
         }
 
         var bases = Places.Where(place => place.Ship is null || aircraft.FliesFromShips).DistinctBy(place => place.Ship is null).ToList();

@@ -15,7 +15,8 @@ public sealed record StartFigures(bool Reached, double? ReadyS, double PeakC, do
 
 /// <summary>The same start done otherwise.</summary>
 /// <param name="Kind">school (another answer to a question of the school), turn (the jet into the wind) or clean (fuel and heat blown out first).</param>
-public sealed record StartOption(string Kind, string? Question, string? Answer, string Label, StartFigures Figures);
+/// <param name="GivesUp">The checks that it leaves out, each with what that may cost and the faults it would have shown.</param>
+public sealed record StartOption(string Kind, string? Question, string? Answer, string Label, StartFigures Figures, IReadOnlyList<string> GivesUp);
 
 /// <summary>A start over time from its crank, five points a second.</summary>
 public sealed record StartCurve(string Engine, IReadOnlyList<double> N2Pct, IReadOnlyList<double> GasC)
@@ -57,7 +58,7 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
             foreach (var answer in question.Answers.Where(a => a.IsOffered(sound) && a.Id != ProcedureInForce.Answer(procedure, sound.School, question.Id)))
             {
                 var otherwise = now with { Header = sound with { School = new Dictionary<string, string>(sound.School) { [question.Id] = answer.Id } } };
-                options.Add(new StartOption("school", question.Id, answer.Id, $"{question.Question}: {answer.Label}", Fly(fleet, otherwise, step)));
+                options.Add(new StartOption("school", question.Id, answer.Id, $"{question.Question}: {answer.Label}", Fly(fleet, otherwise, step), GivenUp(fleet, sound, otherwise.Header)));
             }
         }
 
@@ -66,12 +67,12 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         {
             var heading = place.Spots.First(s => s.Id == sound.Spot).HeadingDeg;
             var turned = now with { Header = sound with { Conditions = sound.Conditions with { WindFromDeg = heading } } };
-            options.Add(new StartOption("turn", null, null, "Have the jet turned into the wind", Fly(fleet, turned, step)));
+            options.Add(new StartOption("turn", null, null, "Have the jet turned into the wind", Fly(fleet, turned, step), []));
         }
 
         if (sound.Flight is null && Dirty(Rehearsal.Replay(fleet, now, step).Machine))
         {
-            options.Add(new StartOption("clean", null, null, "Motor the core first, until fuel and heat are out", Fly(fleet, new RunLog(sound, []), 0)));
+            options.Add(new StartOption("clean", null, null, "Motor the core first, until fuel and heat are out", Fly(fleet, new RunLog(sound, []), 0), []));
         }
 
         return new StartOutlook(planned, curves, options, Recommend(planned, options));
@@ -87,6 +88,18 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var curves = new List<StartCurve>();
         return (Fly(fleet, new RunLog(header with { Faults = [], Surprises = 0 }, []), 0, curves), curves);
     }
+
+    // What one school looks at and the other does not; a check that stands in both, in other words, is given up by nobody.
+    private static List<string> GivenUp(Fleet fleet, RunHeader planned, RunHeader otherwise)
+    {
+        IReadOnlyList<StepInForce> Steps(RunHeader header) => ProcedureInForce.Of(fleet.ProcedureFor(header), fleet.FindAircraft(header.Aircraft), fleet.FindPlace(header.Place), header).Steps;
+        var kept = Steps(otherwise);
+        return [.. Steps(planned).Where(s => s.Definition.Catches.Count > 0 && kept.All(k => k.Id != s.Id))
+            .Select(s => string.Join(" ", new[] { $"{s.Definition.Cue}.", s.Definition.IfOmitted, Shown(fleet, s.Definition) }.OfType<string>()))];
+    }
+
+    private static string? Shown(Fleet fleet, StepDefinition step) => step.Catches.Count == 0 ? null
+        : $"It shows: {string.Join(", ", step.Catches.Select(code => fleet.Faults.Faults.First(f => f.Code == code).Label)).ToLowerInvariant()}.";
 
     private static bool Dirty(Machine m) =>
         m.Aircraft.Engines.Any(e => m[$"{e.Id}.lit"] < 0.5 && (m[$"{e.Id}.puddle"] > DirtyPuddle || m[$"{e.Id}.egt-true"] > HotCoreC));

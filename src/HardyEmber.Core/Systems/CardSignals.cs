@@ -1,3 +1,4 @@
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
@@ -8,15 +9,28 @@ public sealed class CardSignals : MachineSystem
     /// <summary>Stores of the heaviest of three classes weigh so much, lb.</summary>
     private const double HeavyLb = 2500;
 
+    /// <summary>So far from what the weight wants, a trim is felt at rotation.</summary>
+    private const double FarUnits = 1.5;
+
     public CardSignals(MachineContext context)
     {
         ArgumentNullException.ThrowIfNull(context);
         PaceS = Asleep;
+        string? Taught(string question) => context.Header.School?.GetValueOrDefault(question);
         var card = CardNumbers.For(context.Aircraft, context.Place, context.Header);
         var s = context.Signals;
-        s.AddNumber("numbers.trim", "units", 0.5, card.TrimUnits);
-        s.AddNumber("numbers.trim-low", "units", 0.5, card.TrimUnits - 0.5);
-        s.AddNumber("numbers.trim-high", "units", 0.5, card.TrimUnits + 0.5);
+        var trim = Taught("trim") == "standard" && context.Aircraft.Numbers.StandardTrim is { } standard ? standard : card.TrimUnits;
+        s.AddNumber("numbers.trim", "units", 0.5, trim);
+        s.AddNumber("numbers.trim-low", "units", 0.5, trim - 0.5);
+        s.AddNumber("numbers.trim-high", "units", 0.5, trim + 0.5);
+        s.AddNumber("numbers.trim-weight", "units", 0.5, card.TrimUnits);
+        s.AddNumber("numbers.trim-weight-low", "units", 0.5, card.TrimUnits - FarUnits);
+        s.AddNumber("numbers.trim-weight-high", "units", 0.5, card.TrimUnits + FarUnits);
+        var hpa = Taught("altimeter") switch { "field" => card.QfeHpa, "standard" => Math.Round(Altimetry.StandardHpa), _ => card.QnhHpa };
+        s.AddNumber("numbers.altimeter", "hPa", 1, hpa);
+        s.AddNumber("numbers.altimeter-low", "hPa", 1, hpa - 1);
+        s.AddNumber("numbers.altimeter-high", "hPa", 1, hpa + 1);
+        // The data of runs flown before there was a choice ask for these.
         s.AddNumber("numbers.qnh", "hPa", 1, card.QnhHpa);
         s.AddNumber("numbers.qnh-low", "hPa", 1, card.QnhHpa - 1);
         s.AddNumber("numbers.qnh-high", "hPa", 1, card.QnhHpa + 1);

@@ -18,6 +18,9 @@ public sealed class Surfaces : MachineSystem
     /// <summary>Less than this from end to end, it does not follow, %.</summary>
     private const double FollowsPct = 60;
 
+    /// <summary>So long after its time at the slowest, a part that is not where its lever wants it has not moved, s.</summary>
+    private const double MissedS = 2;
+
     // The pump alone warms the fluid to so much over the air, as slowly as this.
     private const double PumpedRiseC = 40, PumpedS = 900;
     private const double StiffestShare = 1.0 / 3, StiffRangeC = 40;
@@ -26,7 +29,7 @@ public sealed class Surfaces : MachineSystem
     private readonly Surface[] _surfaces;
     private readonly Switch _sweep, _pumped;
     private readonly double _ambientC;
-    private readonly int _fluid, _cold, _still;
+    private readonly int _fluid, _cold, _still, _late;
     private int _time;
     private double _fluidC, _sweptS, _sweepFrom;
     private bool _swept;
@@ -43,7 +46,7 @@ public sealed class Surfaces : MachineSystem
         public required int Runs { get; init; }
         public int Control = -1;
         public double[] At = [];
-        public double Position, Least, Most;
+        public double Position, Least, Most, AskedS;
         public bool Swings => Definition.Axis is not null;
     }
 
@@ -55,12 +58,13 @@ public sealed class Surfaces : MachineSystem
         _fluidC = _ambientC = context.Header.Conditions.OatC;
         var s = context.Signals;
         (_fluid, _cold, _still) = (s.AddNumber("fluid.temperature", "°C", 1, _ambientC), s.AddFlag("fluid.cold"), s.AddFlag("surface.still"));
+        _late = s.AddFlag("part.still");
         _surfaces = [.. _d.Items.Select(i => new Surface(i, s.AddNumber($"surface.{i.Id}", "%", 5))
         {
             Moves = context.Switch(i.Moves, $"surfaces.{i.Id}.moves"),
             Still = i.Still is null ? null : context.Switch(i.Still, $"surfaces.{i.Id}.still"),
             Cut = i.Cut is null ? null : context.Switch(i.Cut, $"surfaces.{i.Id}.cut"),
-            Follows = i.Axis is null ? -1 : context.Faults.Add($"surface.{i.Id}", 1),
+            Follows = i.Cut is null ? context.Faults.Add(i.Axis is null ? $"part.{i.Id}" : $"surface.{i.Id}", 1) : -1,
             Runs = i.Cut is null ? -1 : context.Faults.Add($"{i.Id}.runaway", 0),
         })];
         if (context.Explains)
@@ -116,7 +120,7 @@ public sealed class Surfaces : MachineSystem
     {
         Warm(dt);
         var stiff = Math.Clamp(1 - (_d.StiffC - _fluidC) / StiffRangeC * (1 - StiffestShare), StiffestShare, 1);
-        var moving = false;
+        var (moving, late) = (false, false);
         foreach (var x in _surfaces)
         {
             var target = Target(x);
@@ -131,11 +135,14 @@ public sealed class Surfaces : MachineSystem
                 x.Position += Math.Clamp(target - x.Position, -rate * dt, rate * dt);
             }
 
+            x.AskedS = !x.Swings && x.Moves.On && Math.Abs(target - x.Position) > 1 ? x.AskedS + dt : 0;
+            late |= x.AskedS > MissedS + x.Definition.Seconds / StiffestShare;
             moving |= x.Moves.On && Math.Abs(target - x.Position) > 0.5;
             (x.Least, x.Most) = (Math.Min(x.Least, x.Position), Math.Max(x.Most, x.Position));
             _v[x.Signal] = x.Position;
         }
 
+        _v[_late] = late ? 1 : 0;
         Follow(dt);
         PaceS = _swept || moving ? 0 : Drifting;
     }

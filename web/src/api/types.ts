@@ -1714,6 +1714,8 @@ export interface components {
             answer: null | string;
             label: string;
             figures: components["schemas"]["StartFigures"];
+            /** @description The checks that it leaves out, each with what that may cost and the faults it would have shown. */
+            givesUp: string[];
         };
         /**
          * @description How an attempt to start an engine ended.

@@ -31,7 +31,7 @@ export function RunAhead() {
 
 function OutlookTable({ outlook, busy }: { outlook: StartOutlook; busy: boolean }) {
   const planned = outlook.asPlanned;
-  const rows = [{ label: "As planned", figures: planned }, ...outlook.options];
+  const rows = [{ label: "As planned", figures: planned, givesUp: [] as string[] }, ...outlook.options];
   const difference = (x: number | null | undefined, to: number | null | undefined, unit: string) => {
     const d = x === null || x === undefined || to === null || to === undefined ? 0 : Math.round(x - to);
     return d === 0 ? "" : `${d > 0 ? "+" : "−"}${Math.abs(d)}${unit}`;
@@ -54,7 +54,10 @@ function OutlookTable({ outlook, busy }: { outlook: StartOutlook; busy: boolean 
         <tbody>
           {rows.map((r, i) => (
             <tr key={r.label} className="border-t border-line align-baseline">
-              <td className="py-0.5 pr-2">{r.label}</td>
+              <td className="py-0.5 pr-2">
+                {r.label}
+                {r.givesUp.length > 0 && <GivesUp checks={r.givesUp} />}
+              </td>
               <td className="num text-right whitespace-nowrap">
                 {r.figures.readyS === null || r.figures.readyS === undefined ? "never" : i === 0 ? clock(r.figures.readyS) : difference(r.figures.readyS, planned.readyS, " s") || "same"}
               </td>
@@ -67,5 +70,19 @@ function OutlookTable({ outlook, busy }: { outlook: StartOutlook; busy: boolean 
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** What a shorter list leaves out, each check with what it would have shown. */
+function GivesUp({ checks }: { checks: readonly string[] }) {
+  return (
+    <details className="text-2xs text-pale" data-testid="gives-up">
+      <summary className="cursor-pointer">{checks.length === 1 ? "gives up one check" : `gives up ${checks.length} checks`}</summary>
+      <ul className="list-disc pl-4">
+        {checks.map((c) => (
+          <li key={c}>{c}</li>
+        ))}
+      </ul>
+    </details>
   );
 }
