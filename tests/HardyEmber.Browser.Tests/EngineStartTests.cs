@@ -126,6 +126,10 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
         _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Juniper", StringComparison.Ordinal)), "Juniper").Click();
         _page.UntilTrue(() => _page.Text("[data-testid=outlook]").Contains("As soon as the core takes it", StringComparison.Ordinal), "the schools side by side");
         Assert.Contains("Start as planned", _page.Text("[data-testid=recommendation]"), StringComparison.Ordinal);
+        var scramble = _page.Driver.FindElements(By.CssSelector("[data-testid=outlook] tr")).Single(r => r.Text.Contains("None but fire", StringComparison.Ordinal)).FindElement(By.CssSelector("[data-testid=gives-up]"));
+        scramble.FindElement(By.TagName("summary")).Click();
+        _page.UntilTrue(() => scramble.Text.Contains("Hold the lamp test", StringComparison.Ordinal), "the checks it gives up");
+        Assert.Contains("dead bulb", scramble.Text, StringComparison.Ordinal);
         _page.Driver.FindElements(By.CssSelector("[aria-label=Situation] option")).First(o => o.Text.StartsWith("A4", StringComparison.Ordinal)).Click();
         foreach (var (field, value) in new[] { ("oatC", "15"), ("windKt", "25") })
         {

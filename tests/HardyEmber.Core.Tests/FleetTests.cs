@@ -17,6 +17,8 @@ public sealed class FleetTests
     [InlineData("aircraft/juniper.json", "\"role\":", "\"rôle\":", "rôle")]
     [InlineData("procedures/juniper-ground.json", "\"set\": \"aux-unit\"", "\"set\": \"aux-unti\"", "steps.aux-on.act")]
     [InlineData("procedures/juniper-ground.json", "\"step\": \"sweep-throttle-right\"", "\"step\": \"sweep-nothing\"", "steps.battery-on.after")]
+    [InlineData("parts/steps.json", "\"catches\": [\"surface-still\"]", "\"catches\": [\"surface-stil\"]", "steps.control-sweep.catches")]
+    [InlineData("procedures/juniper-ground.json", "\"school\": \"selfTests is all\"", "\"school\": \"selfTests is not al\"", "selfTests is al")]
     [InlineData("procedures/juniper-ground.json", "\"done\": \"task.control-reset\"", "\"done\": \"task.control-resets\"", "steps.control-reset.done")]
     [InlineData("procedures/juniper-ground.json", "\"firstPower is cart\"", "\"firstPower is cord\"", "steps.ask-cart.school")]
     [InlineData("parts/steps.json", "\"startAir is cart and secondAir is {second}\"", "\"startAir is cart and thirdAir is {second}\"", "steps.air-cart-away-early.school")]

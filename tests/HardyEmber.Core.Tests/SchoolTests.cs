@@ -120,6 +120,24 @@ public sealed class SchoolTests
         Assert.Contains((code, step), Found(other));
     }
 
+    /// <summary>A shorter list names what it leaves out, each check with the fault it would have shown; a choice that leaves nothing out names nothing.</summary>
+    [Theory]
+    [InlineData("juniper", "short", "Hold the fuel gauge test", "fuel gauge", "lamp test")]
+    [InlineData("juniper", "fire", "Hold the lamp test", "bulb", "fire test")]
+    [InlineData("juniper", "short", "Set the probe out", "does not move", "self-test")]
+    [InlineData("bramble", "short", "Cut the trim’s power", "trim runs away", "lamp test")]
+    [InlineData("bramble", "fire", "Hold the flight-control self-test", "channel sick", "fire and overheat")]
+    [InlineData("alder", "fire", "Hold the oxygen alarm test", "oxygen leak", "fire test")]
+    public void A_short_list_names_what_it_gives_up(string aircraft, string answer, string check, string fault, string kept)
+    {
+        var outlook = StartOutlook.For(Repository.Fleet, Situations.Calm with { Aircraft = aircraft }, [], 0);
+        var given = outlook.Options.Single(o => o is { Question: "selfTests" } && o.Answer == answer);
+        Assert.Contains(given.GivesUp, g => g.StartsWith(check, StringComparison.Ordinal) && g.Contains(fault, StringComparison.Ordinal));
+        Assert.DoesNotContain(given.GivesUp, g => g.Contains(kept, StringComparison.Ordinal));
+        Assert.True(given.Figures.ReadyS <= outlook.AsPlanned.ReadyS, $"{given.Figures.ReadyS} against {outlook.AsPlanned.ReadyS}");
+        Assert.All(outlook.Options.Where(o => o.Question is "canopy" or "altimeter" or "fuelOn" or "trim"), o => Assert.Empty(o.GivesUp));
+    }
+
     /// <summary>What the dial is set to: the sea's, the field's, the same everywhere; the field's is lower by the height of the field.</summary>
     [Theory]
     [InlineData("skerrow-main", "A1", "sea", 987)]

@@ -189,6 +189,20 @@ public sealed class SurfaceTests
         Assert.Equal((1, 0.0), (c[$"task.{part}"], c[$"surface.{part}"]));
     }
 
+    [Theory]
+    [InlineData("juniper", "hook", "down")]
+    [InlineData("juniper", "probe", "out")]
+    [InlineData("sedge", "speed-brake", "out")]
+    public void A_part_that_does_not_come_is_told_by_the_crew(string type, string part, string away)
+    {
+        var c = new Cockpit(On(type, 15, new RunFault("part-stuck", Item: part))).Due("control-sweep").Set(part, away).Run(3);
+        Assert.Equal(0, c["part.still"]);
+        c.Run(20);
+        Assert.Equal((1, 0.0), (c["part.still"], c[$"surface.{part}"]));
+        c.ReportFault("part-stuck");
+        Assert.DoesNotContain(c.Report.Findings, f => f.Code == "fault-missed");
+    }
+
     /// <summary>Folded wings: the ailerons stand still in the sweep, which is right; pedals that steer move no rudder.</summary>
     [Fact]
     public void With_folded_wings_the_ailerons_stand_still_and_that_is_right()
