@@ -27,7 +27,7 @@ internal static class Shots
         new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 150)), "[data-testid=go-sentence]", Press: ["[data-link=alignment]"]),
         new("start-ship", s => AtAsync(s, Headers.Cold() with { Place = "wintergreen", Spot = "4" }, log => Moment(log, "inertial", 5)), "[data-testid=cue]", Press: ["[data-link=alignment]"]),
         new("start-boxes", s => AtAsync(s, Headers.Cold(), log => Moment(log, "jammer", 6)), "[data-testid=cue]", Press: ["[data-link=boxes]"]),
-        new("start-surfaces", s => AtAsync(s, Headers.Cold(), log => Moment(log, "control-sweep", 9)), "[data-testid=surfaces]", Press: ["[data-link=pressure]"]),
+        new("start-surfaces", s => AtAsync(s, Headers.Cold(), log => Moment(log, "launch-bar", 0.6)), "[data-testid=surfaces]", Press: ["[data-link=pressure]"]),
         new("start-sight", s => AtAsync(s, Headers.Cold(), log => Moment(log, "sight-azimuth", 4)), "[data-testid=sight]", Press: ["p"]),
         new("start-day", s => AtAsync(s, Headers.Cold(), log => Moment(log, "throttle-left", 9)), "[data-testid=cue]", "ash"),
         new("start-tablet", s => AtAsync(s, Headers.Cold(), log => Moment(log, "bleed-left", 1)), "[data-testid=cue]", Width: 820, Height: 1180),

@@ -61,8 +61,7 @@ internal sealed class Cockpit
 
     public Cockpit Hold(string control, string at) => Give(CommandKind.Hold, control, at);
 
-    /// <param name="where">Only there, and nothing elsewhere.</param>
-    public Cockpit Hold(string control, string at, double seconds, bool where = true) => where ? Hold(control, at).Run(seconds).Release(control) : this;
+    public Cockpit Hold(string control, string at, double seconds) => Hold(control, at).Run(seconds).Release(control);
 
     public Cockpit Release(string control) => Give(CommandKind.Release, control);
 

@@ -111,7 +111,8 @@ public sealed class TroubleTests
     public async Task Check_lists_every_fault_of_a_folder_and_names_its_line()
     {
         var folder = Repository.TemporaryFolder();
-        foreach (var file in new[] { "faults.json", "parts/tasks.json", "parts/steps.json", "places/skerrow-main.json", "aircraft/sedge.json", "procedures/sedge-ground.json" })
+        var parts = Directory.EnumerateFiles(Path.Combine(Repository.Root, "fleet", "parts")).Select(f => $"parts/{Path.GetFileName(f)}");
+        foreach (var file in parts.Concat(["faults.json", "places/skerrow-main.json", "aircraft/sedge.json", "procedures/sedge-ground.json"]))
         {
             Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(folder, file))!);
             File.Copy(Path.Combine(Repository.Root, "fleet", file), Path.Combine(folder, file));
