@@ -8,7 +8,7 @@ namespace HardyEmber.Core.Tests;
 /// <summary>Bramble's backups: put over, looked at, put back; what each rests on, and what is left of one that was forgotten.</summary>
 public sealed class BackupTests
 {
-    private readonly Cockpit _jet = new(Situations.Calm with { Aircraft = "bramble" });
+    private readonly HandFlown _jet = new(Situations.Calm with { Aircraft = "bramble" });
 
     [Fact]
     public void On_its_backup_control_the_engine_settles_higher_with_its_nozzle_shut_and_back_again()

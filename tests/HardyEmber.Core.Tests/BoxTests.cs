@@ -22,7 +22,7 @@ public sealed class BoxTests
     [MemberData(nameof(HeldSteps))]
     public void A_hold_let_go_in_its_last_tenth_counts_for_nothing_and_can_be_held_again(string aircraft, string step)
     {
-        var jet = new Cockpit(Situations.Taught(aircraft)).Due(step);
+        var jet = new HandFlown(Situations.Taught(aircraft)).Due(step);
         var held = jet.Step(step);
         var holdS = jet.Rehearsal.Tracker.Procedure.Steps.First(s => s.Id == step).HeldS;
         var act = held.Definition.Act;
@@ -46,7 +46,7 @@ public sealed class BoxTests
     [InlineData("take-off-trim")]
     public void Power_lost_in_the_middle_of_a_test_leaves_a_clear_state(string step)
     {
-        var jet = new Cockpit(Situations.Calm).Due(step);
+        var jet = new HandFlown(Situations.Calm).Due(step);
         var held = jet.Step(step);
         jet.Hold(held.Definition.Act.Hold!, held.Definition.Act.To!);
         jet.Run(0.5);
@@ -81,7 +81,7 @@ public sealed class BoxTests
     [Fact]
     public void Attitude_hold_refuses_with_its_chain_of_reasons()
     {
-        var jet = new Cockpit(Situations.Calm with { Aircraft = "alder" }).Due("navigate");
+        var jet = new HandFlown(Situations.Calm with { Aircraft = "alder" }).Due("navigate");
         jet.Set("attitude-hold", "on");
         jet.Run(0.5);
         Assert.Equal(0, jet["attitude-hold"]);
@@ -100,7 +100,7 @@ public sealed class BoxTests
     [InlineData("bramble", "data-load", "stores", "cartridge.loaded")]
     public void A_load_that_loses_its_power_begins_again(string aircraft, string step, string box, string gives)
     {
-        var jet = new Cockpit(Situations.Calm with { Aircraft = aircraft }).Due(step);
+        var jet = new HandFlown(Situations.Calm with { Aircraft = aircraft }).Due(step);
         var held = jet.Step(step);
         jet.Hold(held.Definition.Act.Hold!, "pressed");
         jet.Run(5);

@@ -16,9 +16,9 @@ public sealed class CabinTests
 
     private static RunHeader On(string type, double oatC, params RunFault[] faults) => Situations.Calm with { Aircraft = type, Conditions = Situations.Calm.Conditions with { OatC = oatC }, Faults = faults };
 
-    private static IEnumerable<string> Canopies(Cockpit c) => c.Machine.Aircraft.Controls.Select(k => k.Id).Where(k => k.StartsWith("canopy", StringComparison.Ordinal));
+    private static IEnumerable<string> Canopies(HandFlown c) => c.Machine.Aircraft.Controls.Select(k => k.Id).Where(k => k.StartsWith("canopy", StringComparison.Ordinal));
 
-    private static bool Shut(Cockpit c) => Canopies(c).All(k => c[$"{k}.shut"] > 0);
+    private static bool Shut(HandFlown c) => Canopies(c).All(k => c[$"{k}.shut"] > 0);
 
     [Theory]
     [MemberData(nameof(Types))]
@@ -26,7 +26,7 @@ public sealed class CabinTests
     {
         foreach (var oatC in new[] { -31.0, 15, 44 })
         {
-            var c = new Cockpit(On(type, oatC));
+            var c = new HandFlown(On(type, oatC));
             var report = c.GoOn();
             Assert.Equal(Verdict.LaunchReady, report.Verdict);
             Assert.DoesNotContain(report.Findings, f => OfTheCabin.Contains(f.Code));
@@ -41,7 +41,7 @@ public sealed class CabinTests
     [MemberData(nameof(Types))]
     public void A_shut_cabin_follows_its_air(string type)
     {
-        var c = new Cockpit(On(type, -20)).Until(x => x["air.cabin"] > 0 && Shut(x));
+        var c = new HandFlown(On(type, -20)).Until(x => x["air.cabin"] > 0 && Shut(x));
         var before = c["cabin.temperature"];
         c.Run(c.Machine.Aircraft.Cabin!.TimeConstantS);
         Assert.Equal(1 - 1 / Math.E, (c["cabin.temperature"] - before) / (22 - before), 0.03);
@@ -52,7 +52,7 @@ public sealed class CabinTests
     [MemberData(nameof(Types))]
     public void What_lies_on_the_rail_stops_the_canopy(string type)
     {
-        var c = new Cockpit(On(type, 15, new RunFault("canopy-rail"))).Until(x => x["battery"] > 0 || type == "sedge" && x.Machine.Time > 5);
+        var c = new HandFlown(On(type, 15, new RunFault("canopy-rail"))).Until(x => x["battery"] > 0 || type == "sedge" && x.Machine.Time > 5);
         foreach (var canopy in Canopies(c).Where(k => c[$"seen.{k}"] < 1).ToList())
         {
             c.Set(canopy, "closed").Run(8);
@@ -71,7 +71,7 @@ public sealed class CabinTests
     [MemberData(nameof(Types))]
     public void A_torn_seal_is_seen_by_its_lamp_and_to_report_it_is_right(string type)
     {
-        var c = new Cockpit(On(type, 15, new RunFault("canopy-seal"))).Until(x => x["cabin.unsealed"] > 0);
+        var c = new HandFlown(On(type, 15, new RunFault("canopy-seal"))).Until(x => x["cabin.unsealed"] > 0);
         c.Run(1);
         Assert.Equal(1, c["lamp.cabin"]);
         c.ReportFault("canopy-seal").Run(1);
@@ -87,7 +87,7 @@ public sealed class CabinTests
         var d = Repository.Fleet.FindAircraft(type).Oxygen!;
         double Spent(string to, params RunFault[] faults)
         {
-            var c = new Cockpit(On(type, 15, faults)).Set("oxygen", to).Run(20);
+            var c = new HandFlown(On(type, 15, faults)).Set("oxygen", to).Run(20);
             var before = c["oxygen.psi"];
             return before - c.Run(600)["oxygen.psi"];
         }
@@ -102,7 +102,7 @@ public sealed class CabinTests
             Assert.Equal(2 * usual, Spent("pure"), 0.04 * usual);
         }
 
-        var leaks = new Cockpit(On(type, 15, new RunFault("oxygen-leak", Level: 8))).Set("oxygen", on);
+        var leaks = new HandFlown(On(type, 15, new RunFault("oxygen-leak", Level: 8))).Set("oxygen", on);
         leaks.Run((d.FullPsi.Value - d.LowPsi) / (8 + usual / 600) - 20);
         Assert.Equal(0, leaks["oxygen.alarm"]);
         leaks.Run(40);
@@ -116,7 +116,7 @@ public sealed class CabinTests
     [MemberData(nameof(WithBottle))]
     public void Shut_in_without_oxygen_is_told_and_nothing_shut_is_not(string type)
     {
-        var c = new Cockpit(On(type, 15)).Until(x => x["lamp-test"] > 0 || x.Machine.Time > 60);
+        var c = new HandFlown(On(type, 15)).Until(x => x["lamp-test"] > 0 || x.Machine.Time > 60);
         c.Set("oxygen", "off").Run(200);
         Assert.Equal(0, c["oxygen.alarm"]);
         foreach (var canopy in Canopies(c).ToList())
@@ -139,7 +139,7 @@ public sealed class CabinTests
     [InlineData("burdock", -31, "cabin-cold")]
     public void Air_that_was_there_and_not_let_in_is_told(string type, double oatC, string code)
     {
-        var c = new Cockpit(On(type, oatC)).Until(x => x["air.offered"] > 0);
+        var c = new HandFlown(On(type, oatC)).Until(x => x["air.offered"] > 0);
         var air = c.Machine.Aircraft.Controls.First(k => k.Id is "cooling" or "bleed").Id;
         c.Run(30).Set(air, "off").Run(60);
         Assert.DoesNotContain(c.Report.Findings, f => f.Code == code);
@@ -156,7 +156,7 @@ public sealed class CabinTests
     public void The_clock_of_a_bay_is_right(string type, string bay, params string[] boxes)
     {
         const double NoClock = 9999;
-        var c = new Cockpit(On(type, 30)).Until(x => x["air.cabin"] > 0 && x["box.displays.ready"] > 0);
+        var c = new HandFlown(On(type, 30)).Until(x => x["air.cabin"] > 0 && x["box.displays.ready"] > 0);
         c.Run(60);
         Assert.Equal(NoClock, c[$"{bay}.clock"]);
         c.Set(type == "juniper" ? "cooling" : "cooling-air", type == "juniper" ? "off" : "shut").Run(1);
@@ -186,7 +186,7 @@ public sealed class CabinTests
     [InlineData("burdock")]
     public void A_dead_fan_is_noticed_before_its_bay_trips(string type)
     {
-        var c = new Cockpit(On(type, 15, new RunFault("cooling-fan"))).Until(x => x["cabinet.uncooled"] > 0);
+        var c = new HandFlown(On(type, 15, new RunFault("cooling-fan"))).Until(x => x["cabinet.uncooled"] > 0);
         Assert.Equal(0, c["cabinet.tripped"]);
         Assert.True(c["air.cabin"] > 0 && c["cabinet.cooled"] == 0);
         c.ReportFault("cooling-fan").Run(1);

@@ -12,13 +12,13 @@ public sealed class HelmetSightTests
     public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Where(a => a.Sight is not null).Select(a => a.Id)];
 
     /// <summary>A jet flown by the guide until its sight is warm and shows its mark.</summary>
-    private static (Cockpit Jet, SightDefinition Sight) AtTheMark(string type, long seed = 24)
+    private static (HandFlown Jet, SightDefinition Sight) AtTheMark(string type, long seed = 24)
     {
-        var jet = new Cockpit(Situations.Calm with { Aircraft = type, Seed = seed }).Until(c => c["sight.azimuth"] < Nothing);
+        var jet = new HandFlown(Situations.Calm with { Aircraft = type, Seed = seed }).Until(c => c["sight.azimuth"] < Nothing);
         return (jet, jet.Machine.Aircraft.Sight!);
     }
 
-    private static void Align(Cockpit m, SightDefinition s)
+    private static void Align(HandFlown m, SightDefinition s)
     {
         m.Set(s.Control, s.Turn);
         m.Dial(s.Azimuth, m["sight.azimuth-due"]);
@@ -27,14 +27,14 @@ public sealed class HelmetSightTests
     }
 
     // What is shown is of the last tick; a hand that turns a dial by nothing sees it as it is now.
-    private static double Seen(Cockpit m, SightDefinition s, string signal)
+    private static double Seen(HandFlown m, SightDefinition s, string signal)
     {
         m.Dial(s.Azimuth, m[s.Azimuth]);
         return m[signal];
     }
 
     /// <summary>Holds the key; gives what was seen meanwhile, at each tick.</summary>
-    private static List<(double X, double Y, double Roll)> Save(Cockpit m, SightDefinition s, double seconds)
+    private static List<(double X, double Y, double Roll)> Save(HandFlown m, SightDefinition s, double seconds)
     {
         m.Hold(s.Save, s.Saving);
         var seen = new List<(double, double, double)>();

@@ -7,8 +7,8 @@ namespace HardyEmber.Core.Tests;
 /// <summary>What Tansy, Sedge and Burdock have that the others have not.</summary>
 public sealed class LesserTypesTests
 {
-    private static Cockpit Until(string type, Func<Cockpit, bool> there, string place = "skerrow-main", string? spot = null) =>
-        new Cockpit(Situations.Calm with { Aircraft = type, Place = place, Spot = spot ?? Situations.Calm.Spot }).Until(there);
+    private static HandFlown Until(string type, Func<HandFlown, bool> there, string place = "skerrow-main", string? spot = null) =>
+        new HandFlown(Situations.Calm with { Aircraft = type, Place = place, Spot = spot ?? Situations.Calm.Spot }).Until(there);
 
     /// <summary>A gyro that is turned for another latitude goes round by the difference of the earth's turns there and here, and the judge says so.</summary>
     [Theory]

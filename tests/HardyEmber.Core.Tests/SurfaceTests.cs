@@ -16,7 +16,7 @@ public sealed class SurfaceTests
 
     private static SurfacesDefinition Of(string type) => Repository.Fleet.FindAircraft(type).Surfaces!;
 
-    private static Dictionary<string, (double Least, double Most)> Swept(Cockpit c, double seconds)
+    private static Dictionary<string, (double Least, double Most)> Swept(HandFlown c, double seconds)
     {
         var seen = Of(c.Machine.Aircraft.Id).Items.ToDictionary(i => i.Id, i => (Least: c[$"surface.{i.Id}"], Most: c[$"surface.{i.Id}"]));
         c.Hold("control-sweep", "sweeping");
@@ -39,7 +39,7 @@ public sealed class SurfaceTests
     [MemberData(nameof(Types))]
     public void A_sweep_moves_all_that_swings_and_nothing_else(string type)
     {
-        var c = new Cockpit(On(type, 15)).Due("control-sweep").Run(8); // the flaps are on their way
+        var c = new HandFlown(On(type, 15)).Due("control-sweep").Run(8); // the flaps are on their way
         var seen = Swept(c, 9);
         foreach (var i in Of(type).Items)
         {
@@ -69,7 +69,7 @@ public sealed class SurfaceTests
     [MemberData(nameof(Types))]
     public void Without_pressure_nothing_moves(string type)
     {
-        var c = new Cockpit(On(type, 15)).Run(1).Hold("control-sweep", "sweeping").Set("flaps", "full").Run(10);
+        var c = new HandFlown(On(type, 15)).Run(1).Hold("control-sweep", "sweeping").Set("flaps", "full").Run(10);
         Assert.All(Of(type).Items.Where(i => i.Id != "trim"), i => Assert.Equal(0, c[$"surface.{i.Id}"]));
         Assert.Equal((0, 0), (c["task.control-sweep"], c["surface.still"]));
         Assert.Contains(new WillNotTake(c.Machine).For("task.control-sweep").Effects.SelectMany(e => e.Chain), u => u.Signal.EndsWith("hydraulics", StringComparison.Ordinal));
@@ -82,7 +82,7 @@ public sealed class SurfaceTests
     {
         double Takes(double oatC)
         {
-            var c = new Cockpit(On(type, oatC)).Due("control-sweep").Set("flaps", "up").Run(30).Set("flaps", "full");
+            var c = new HandFlown(On(type, oatC)).Due("control-sweep").Set("flaps", "up").Run(30).Set("flaps", "full");
             var from = c.Machine.Time;
             while (c["surface.flap-left"] < 100)
             {
@@ -105,7 +105,7 @@ public sealed class SurfaceTests
     {
         foreach (var i in Of(type).Items.Where(i => i.Axis is not null))
         {
-            var c = new Cockpit(On(type, 15, new RunFault("surface-still", Item: i.Id))).Due("control-sweep");
+            var c = new HandFlown(On(type, 15, new RunFault("surface-still", Item: i.Id))).Due("control-sweep");
             Assert.Equal(0, c["surface.still"]);
             var seen = Swept(c, 8);
             Assert.Equal(0, seen[i.Id].Most - seen[i.Id].Least);
@@ -120,7 +120,7 @@ public sealed class SurfaceTests
     [MemberData(nameof(Types))]
     public void The_guide_sweeps_until_the_fluid_is_warm(string type)
     {
-        var c = new Cockpit(On(type, -31)).Due("control-sweep");
+        var c = new HandFlown(On(type, -31)).Due("control-sweep");
         Assert.Equal(1, c["fluid.cold"]);
         Assert.Equal(Verdict.LaunchReady, c.GoOn().Verdict);
         Assert.Equal(0, c["fluid.cold"]);
@@ -130,7 +130,7 @@ public sealed class SurfaceTests
     [MemberData(nameof(SelfTested))]
     public void Cold_fluid_fails_the_self_test_and_a_sweep_cures_it(string type)
     {
-        var c = new Cockpit(On(type, -25)).Due("control-sweep");
+        var c = new HandFlown(On(type, -25)).Due("control-sweep");
         c.Hold("control-sweep", "sweeping", 5.4).Set("flaps", "half").Run(20);
         _ = type == "juniper" ? c.Hold("control-reset", "pressed", 2) : c;
         Assert.Equal((1, 1), (c["fluid.cold"], c["task.control-sweep"]));
@@ -145,13 +145,13 @@ public sealed class SurfaceTests
     [MemberData(nameof(SelfTested))]
     public void A_repeat_clears_what_fails_for_nothing_and_nothing_else(string type)
     {
-        var c = new Cockpit(On(type, 15, new RunFault("nuisance-test"))).Due("control-test").Hold("control-test", "pressed", 14);
+        var c = new HandFlown(On(type, 15, new RunFault("nuisance-test"))).Due("control-test").Hold("control-test", "pressed", 14);
         Assert.Equal((0, 1), (c["task.control-test"], c["controls.failed-nuisance"]));
         c.Run(2).Hold("control-test", "pressed", 14);
         Assert.Equal((1, 0), (c["task.control-test"], c["controls.failed-nuisance"]));
         Assert.Contains(c.Report.Findings, f => f.Code == "fault-answered");
 
-        c = new Cockpit(On(type, 15, new RunFault("channel-sick"))).Due("control-test").Hold("control-test", "pressed", 14);
+        c = new HandFlown(On(type, 15, new RunFault("channel-sick"))).Due("control-test").Hold("control-test", "pressed", 14);
         c.Run(2).Hold("control-test", "pressed", 14);
         Assert.Equal((0, 1), (c["task.control-test"], c["controls.failed-channel"]));
         c.ReportFault("channel-sick");
@@ -161,14 +161,14 @@ public sealed class SurfaceTests
     [Fact]
     public void A_trim_that_runs_away_is_stopped_by_its_cut_out()
     {
-        var c = new Cockpit(On("bramble", 15, new RunFault("trim-runaway", At: 200))).Until(x => x["surface.trim"] > 20);
+        var c = new HandFlown(On("bramble", 15, new RunFault("trim-runaway", At: 200))).Until(x => x["surface.trim"] > 20);
         c.Set("trim-power", "cut").Run(1);
         var at = c["surface.trim"];
         Assert.InRange(at, 20, 60);
         Assert.Equal(at, c.Run(20)["surface.trim"]);
         Assert.Contains(c.Report.Findings, f => f.Code == "fault-answered");
 
-        var late = new Cockpit(On("bramble", 15, new RunFault("trim-runaway", At: 200))).Until(x => x["surface.trim"] > 20).Run(20);
+        var late = new HandFlown(On("bramble", 15, new RunFault("trim-runaway", At: 200))).Until(x => x["surface.trim"] > 20).Run(20);
         Assert.Equal(100, late["surface.trim"]);
     }
 
@@ -180,7 +180,7 @@ public sealed class SurfaceTests
     [InlineData("launch-bar", "down", "up")]
     public void What_goes_out_is_seen_out_and_seen_in(string part, string away, string back)
     {
-        var c = new Cockpit(On("juniper", 15)).Due("control-sweep");
+        var c = new HandFlown(On("juniper", 15)).Due("control-sweep");
         c.Set(part, away).Run(0.6).Set(part, back).Run(8);
         Assert.Equal((0, 0), (c[$"task.{part}-seen"], c[$"task.{part}"]));
         c.Set(part, away).Run(9);
@@ -195,7 +195,7 @@ public sealed class SurfaceTests
     [InlineData("sedge", "speed-brake", "out")]
     public void A_part_that_does_not_come_is_told_by_the_crew(string type, string part, string away)
     {
-        var c = new Cockpit(On(type, 15, new RunFault("part-stuck", Item: part))).Due("control-sweep").Set(part, away).Run(3);
+        var c = new HandFlown(On(type, 15, new RunFault("part-stuck", Item: part))).Due("control-sweep").Set(part, away).Run(3);
         Assert.Equal(0, c["part.still"]);
         c.Run(20);
         Assert.Equal((1, 0.0), (c["part.still"], c[$"surface.{part}"]));
@@ -207,7 +207,7 @@ public sealed class SurfaceTests
     [Fact]
     public void With_folded_wings_the_ailerons_stand_still_and_that_is_right()
     {
-        var c = new Cockpit(On("juniper", 15)).Due("control-sweep").Set("wing-fold", "folded").Set("steering", "on").Run(12);
+        var c = new HandFlown(On("juniper", 15)).Due("control-sweep").Set("wing-fold", "folded").Set("steering", "on").Run(12);
         Assert.Equal(100, c["surface.wing-left"]);
         var seen = Swept(c, 8);
         Assert.Equal((0, 0), (seen["aileron-left"].Most, seen["rudder-right"].Most));

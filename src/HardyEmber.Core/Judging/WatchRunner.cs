@@ -17,13 +17,14 @@ internal sealed partial class WatchRunner
     private readonly Plan _plan;
     private readonly ConditionWatch _watch;
     private readonly State[] _states;
-    private readonly List<(Compiled Watch, Finding Finding)> _found = [];
+    private readonly List<(int Watch, Finding Finding)> _found = [];
+    private bool _open = true;
 
     /// <summary>A watch with its places in the signal table.</summary>
     private sealed record Compiled(WatchDefinition Definition, ConditionProgram When, ConditionProgram Answered, SignalInfo? Evidence, SignalInfo? Counts, SignalInfo? Lasted);
 
     /// <summary>What all runs of one procedure have alike: what the watches ask stands first, what answers them behind it.</summary>
-    private sealed record Plan(Compiled[] Watches, ConditionWatch.Plan Conditions);
+    private sealed record Plan(Compiled[] Watches, int[] Counters, ConditionWatch.Plan Conditions);
 
     private struct State()
     {
@@ -43,7 +44,7 @@ internal sealed partial class WatchRunner
     {
         Compiled[] watches = [.. machine.Aircraft.Watches.Concat(procedure.Definition.Watches)
             .Where(w => w.Beginnings is null || w.Beginnings.Contains(procedure.Beginning)).Select(w => Compile(w, machine))];
-        return new Plan(watches, new ConditionWatch.Plan([.. watches.Select(w => w.When), .. watches.Select(w => w.Answered)], i => machine.Signals.All[i].ByHand));
+        return new Plan(watches, [.. Enumerable.Range(0, watches.Length).Where(i => watches[i].Counts is not null)], new ConditionWatch.Plan([.. watches.Select(w => w.When), .. watches.Select(w => w.Answered)], i => machine.Signals.All[i].ByHand));
     }
 
     /// <summary>Reports what is wrong with a watch to the machine (<see cref="Machine.Wrong"/>).</summary>
@@ -84,84 +85,98 @@ internal sealed partial class WatchRunner
     /// <summary>Looks at the machine after a slow tick.</summary>
     public void Look(double t)
     {
+        var moves = _watch.Moves;
         _ = _watch.Look(_v);
+        foreach (var i in _plan.Counters)
+        {
+            Count(i, t);
+        }
+
+        if (!_open && _watch.Moves == moves)
+        {
+            return; // none has begun, and none is waiting for its time
+        }
+
+        _open = false;
         for (var i = 0; i < _states.Length; i++)
         {
-            var w = _plan.Watches[i];
-            if (w.Counts is { } counted)
+            if (_plan.Watches[i].Counts is null)
             {
-                Count(w, ref _states[i], _v[counted.Index], t);
-            }
-            else if (w.Definition.Answered is not null)
-            {
-                Answer(w, ref _states[i], _watch[i], _watch[_states.Length + i], t);
-            }
-            else
-            {
-                Lasts(w, ref _states[i], _watch[i], t);
+                _open |= _plan.Watches[i].Definition.Answered is null ? Lasts(i, t) : Answer(i, t);
             }
         }
     }
 
-    private void Count(Compiled w, ref State s, double now, double t)
+    private void Count(int i, double t)
     {
-        if (now > s.Before)
+        var now = _v[_plan.Watches[i].Counts!.Index];
+        if (now > _states[i].Before)
         {
-            Find(w, t, t, 0);
+            Find(i, t, t, 0);
         }
 
-        s.Before = now;
+        _states[i].Before = now;
     }
 
-    private void Lasts(Compiled w, ref State s, bool holds, double t)
+    // True while its time runs.
+    private bool Lasts(int i, double t)
     {
-        if (s.Found && !w.Definition.Repeats)
+        ref var s = ref _states[i];
+        var d = _plan.Watches[i].Definition;
+        if (s.Found && !d.Repeats)
         {
-            return;
+            return false;
         }
 
-        if (!holds)
+        if (!_watch[i])
         {
             (s.Since, s.Found) = (-1, false);
-            return;
+            return false;
         }
 
         s.Since = s.Since < 0 ? t : s.Since;
-        if (!s.Found && t - s.Since >= w.Definition.ForS)
+        if (!s.Found && t - s.Since >= d.ForS)
         {
             s.Found = true;
-            Find(w, s.Since - w.Definition.BackS, t, t - s.Since);
+            Find(i, s.Since - d.BackS, t, t - s.Since);
         }
+
+        return !s.Found;
     }
 
-    // From the sign to the answer; a sign that went away by itself asked for none.
-    private void Answer(Compiled w, ref State s, bool holds, bool answered, double t)
+    // From the sign to the answer, and true until then; a sign that went away by itself asked for none.
+    private bool Answer(int i, double t)
     {
+        ref var s = ref _states[i];
+        var (holds, answered) = (_watch[i], _watch[_states.Length + i]);
         s.Since = s.Since < 0 && holds ? t : s.Since;
         if (s.Since < 0)
         {
-            return;
+            return false;
         }
 
         if (answered)
         {
-            Find(w, s.Since, t, Math.Max(0, t - s.Since));
+            Find(i, s.Since, t, Math.Max(0, t - s.Since));
             (s.Since, s.GoneSince) = (-1, -1);
-            return;
+            return holds; // it begins anew at the next look
         }
 
         s.GoneSince = holds ? -1 : s.GoneSince < 0 ? t : s.GoneSince;
-        if (s.GoneSince >= 0 && t - s.GoneSince > w.Definition.LapseS)
+        if (s.GoneSince >= 0 && t - s.GoneSince > _plan.Watches[i].Definition.LapseS)
         {
             (s.Since, s.GoneSince) = (-1, -1);
         }
+
+        return s.Since >= 0;
     }
 
-    private void Find(Compiled w, double from, double to, double seconds)
+    private void Find(int i, double from, double to, double seconds)
     {
+        var w = _plan.Watches[i];
         var d = w.Definition;
         var late = d.Answered is not null && seconds > d.WithinS ? d.Late : null;
-        _found.Add((w, new Finding(d.Code, Enum.Parse<Severity>(late?.Severity ?? d.Severity, ignoreCase: true), from, to,
+        _found.Add((i, new Finding(d.Code, Enum.Parse<Severity>(late?.Severity ?? d.Severity, ignoreCase: true), from, to,
             d.AtEnd ? d.What : Filled(d.What, w, seconds), d.AtEnd ? d.Cost : Filled(d.Cost, w, seconds), d.AtEnd ? d.Instead : Filled(late?.Instead ?? d.Instead, w, seconds), d.AtEnd ? null : Shown(w))));
     }
 
@@ -170,10 +185,12 @@ internal sealed partial class WatchRunner
     private double Rounded(SignalInfo info) => Math.Round(Math.Round(_v[info.Index] / info.Quantum) * info.Quantum, 3);
 
     /// <summary>What was found up to now; of one code and one evidence only the worst.</summary>
-    public IEnumerable<Finding> Conclude() => _found.Where(f => !f.Watch.Definition.Standing || _watch[Array.IndexOf(_plan.Watches, f.Watch)])
-        .Select(f => f.Watch.Definition.AtEnd ? Closed(f.Watch, f.Finding) : f.Finding)
-        .GroupBy(f => f.Evidence is { } e && _found.Exists(x => x.Watch.Definition.AtEnd && x.Watch.Definition.Code == f.Code) ? $"{f.Code} {e.Signal}" : $"{f.Code} {f.From} {f.Evidence?.Signal}")
+    public IEnumerable<Finding> Conclude() => _found.Where(f => !Definition(f.Watch).Standing || _watch[f.Watch])
+        .Select(f => Definition(f.Watch).AtEnd ? Closed(_plan.Watches[f.Watch], f.Finding) : f.Finding)
+        .GroupBy(f => f.Evidence is { } e && _found.Exists(x => Definition(x.Watch).AtEnd && Definition(x.Watch).Code == f.Code) ? $"{f.Code} {e.Signal}" : $"{f.Code} {f.From} {f.Evidence?.Signal}")
         .Select(g => g.MaxBy(f => f.Severity)! with { From = g.Min(f => f.From) });
+
+    private WatchDefinition Definition(int watch) => _plan.Watches[watch].Definition;
 
     private Finding Closed(Compiled w, Finding f)
     {

@@ -20,7 +20,7 @@ public sealed class Machine
     private readonly ConditionWatch _watch;
     private readonly MachineSystem[] _systems;
     private readonly int[] _order;
-    private readonly IMover[] _movers;
+    private readonly MovingSystem[] _movers;
     private readonly Calendar _calendar;
     private readonly MachineContext _context;
     private readonly FaultSchedule _schedule;
@@ -53,7 +53,7 @@ public sealed class Machine
         }
 
         var order = _context.Finish(_systems);
-        (_order, _movers) = (order.Tick, [.. order.Move.Select(i => _systems[i]).OfType<IMover>()]);
+        (_order, _movers) = (order.Tick, [.. order.Move.Select(i => _systems[i]).OfType<MovingSystem>()]);
         (_v, _moved) = (s.Values, Moved);
         _schedule = new FaultSchedule(_context, faults);
         _calendar = new Calendar(_systems, _order, _schedule);

@@ -43,16 +43,16 @@ public abstract class MachineSystem
 }
 
 /// <summary>A part with something that moves within a tick: spools, air, flight.</summary>
-public interface IMover
+public abstract class MovingSystem : MachineSystem
 {
     /// <summary>Until something changes, one stride at each tick follows it.</summary>
-    bool Even { get; }
+    public bool Even { get; protected set; } = true;
 
     /// <summary>It takes short steps whenever any other part does: what it gives is wanted at each of them.</summary>
-    bool Follows { get; }
+    public virtual bool Follows => false;
 
     /// <param name="dt">Seconds to move on, a step or up to a second where it is even.</param>
-    void Move(double dt);
+    public abstract void Move(double dt);
 }
 
 /// <summary>When a part reads what another writes.</summary>

@@ -120,15 +120,15 @@ internal sealed class RunningTask
         }
     }
 
-    /// <summary>Lets time pass.</summary>
-    public void Pass(double dt)
+    /// <summary>Lets time pass; true if that brought another state.</summary>
+    public bool Pass(double dt)
     {
         var (at, state) = (_at, _states[_at]);
         NextS = MachineSystem.Asleep;
         if (state.Definition.Seconds is null && On(state.Held))
         {
             _outS = 0;
-            return; // nothing of it moves by itself
+            return false; // nothing of it moves by itself
         }
 
         if (!On(state.Held))
@@ -155,14 +155,14 @@ internal sealed class RunningTask
         }
 
         NextS = Math.Min(NextS, _states[_at].Definition.Seconds is null ? MachineSystem.Asleep : Math.Max(0, _leftS));
-        if (_at != at)
-        {
-            Look();
-        }
-        else
+        if (_at == at)
         {
             Publish();
+            return false;
         }
+
+        Look();
+        return true;
     }
 
     private void End(PlannedState state)

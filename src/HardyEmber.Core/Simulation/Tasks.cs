@@ -14,6 +14,9 @@ public sealed class Tasks : MachineSystem
     private readonly int[] _heat;
     private readonly int[] _bayOf;
     private readonly List<(int Input, int Signal)> _faults = [];
+    private readonly int[] _passing;
+    private int _passingCount;
+    private bool _allPass = true;
     private double[] _v = [], _f = [];
 
     public Tasks(MachineContext context)
@@ -25,6 +28,7 @@ public sealed class Tasks : MachineSystem
         AddFaults(context);
         var flags = new Dictionary<string, TaskFlag>(StringComparer.Ordinal);
         _tasks = [.. context.Aircraft.Tasks.Select(d => new RunningTask(TaskPlan.Of(d, context), context, flags, Stream(d, context)))];
+        _passing = new int[_tasks.Length];
         for (var i = 0; context.Explains && i < _tasks.Length; i++)
         {
             TaskGates.State(context, _tasks[i]);
@@ -78,6 +82,8 @@ public sealed class Tasks : MachineSystem
         {
             task.Look();
         }
+
+        _allPass = true;
     }
 
     /// <summary>Nothing that it decides by has changed, and time is not passed here.</summary>
@@ -86,6 +92,30 @@ public sealed class Tasks : MachineSystem
     public override void Slow(double dt)
     {
         PaceS = Asleep;
+        var (count, changed) = (_allPass ? _tasks.Length : _passingCount, _allPass);
+        _passingCount = 0;
+        for (var n = 0; n < count; n++)
+        {
+            var i = _allPass ? n : _passing[n];
+            var task = _tasks[i];
+            changed |= task.Pass(dt);
+            if (task.NextS < Asleep)
+            {
+                // The others stand still until something is decided anew.
+                _passing[_passingCount++] = i;
+                PaceS = Math.Min(PaceS, task.NextS);
+            }
+        }
+
+        _allPass = false;
+        if (changed)
+        {
+            Heat();
+        }
+    }
+
+    private void Heat()
+    {
         foreach (var heat in _heat)
         {
             _v[heat] = 0;
@@ -93,10 +123,7 @@ public sealed class Tasks : MachineSystem
 
         for (var i = 0; i < _tasks.Length; i++)
         {
-            var task = _tasks[i];
-            task.Pass(dt);
-            PaceS = Math.Min(PaceS, task.NextS);
-            _v[_heat[_bayOf[i]]] += task.HeatW;
+            _v[_heat[_bayOf[i]]] += _tasks[i].HeatW;
         }
     }
 }

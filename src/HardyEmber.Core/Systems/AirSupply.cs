@@ -8,7 +8,7 @@ namespace HardyEmber.Core.Systems;
 /// the bleed valves shut as a fire would; each comes free when its own switch is shut and opened again with an engine running. Duct
 /// pressure as a share of full supply, 0 to 1 (<see cref="ShareSignal"/>); shown in psi.
 /// </summary>
-public sealed class AirSupply : MachineSystem, IMover
+public sealed class AirSupply : MovingSystem
 {
     /// <summary>Duct pressure at one open starter valve, 0 to 1.</summary>
     public const string ShareSignal = "air.share";
@@ -92,8 +92,7 @@ public sealed class AirSupply : MachineSystem, IMover
         }
     }
 
-    public bool Even => true;
-    public bool Follows => true;
+    public override bool Follows => true;
 
     /// <exception cref="FormatException">A valve names an engine that the aircraft does not have.</exception>
     public override void Bind(MachineContext context)
@@ -155,7 +154,7 @@ public sealed class AirSupply : MachineSystem, IMover
     }
 
     /// <inheritdoc/>
-    public void Move(double dt)
+    public override void Move(double dt)
     {
         var (cabin, cross, there) = (0.0, 0.0, 0.0);
         foreach (var valve in _valves)

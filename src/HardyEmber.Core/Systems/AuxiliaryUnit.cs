@@ -8,7 +8,7 @@ namespace HardyEmber.Core.Systems;
 /// A small gas turbine beside the engines (an auxiliary unit, or a starter unit): spun up from an accumulator or by an
 /// electric starter, governed, gives air when on speed and below its ceiling. Speed in %, gas temperature in °C.
 /// </summary>
-public sealed class AuxiliaryUnit : MachineSystem, IMover
+public sealed class AuxiliaryUnit : MovingSystem
 {
     /// <summary>It gives air here: on speed and below its ceiling.</summary>
     public const string GivesAirSignal = "aux.gives-air";
@@ -98,8 +98,6 @@ public sealed class AuxiliaryUnit : MachineSystem, IMover
         }
     }
 
-    public bool Even => true;
-    public bool Follows => false;
 
     private bool GeneratorOnline => _onSpeed && !_sheared && _d.GeneratorW > 0 && _generator.On;
 
@@ -186,7 +184,7 @@ public sealed class AuxiliaryUnit : MachineSystem, IMover
     }
 
     /// <inheritdoc/>
-    public void Move(double dt)
+    public override void Move(double dt)
     {
         for (; (_started || _speed > 0) && dt > 1e-9; dt -= LongestStepS)
         {

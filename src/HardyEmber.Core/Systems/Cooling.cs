@@ -20,6 +20,7 @@ public sealed class Cooling : MachineSystem
     private readonly int _temperature, _cooled, _tripped, _uncooled, _clock, _fan;
     private int _heat, _air;
     private double _bayC, _blownS;
+    private bool _letIn;
     private double[] _v = [], _f = [];
 
     public Cooling(MachineContext context, CoolingDefinition definition)
@@ -51,10 +52,15 @@ public sealed class Cooling : MachineSystem
         (_heat, _air) = (context.Reads(Tasks.HeatSignal(_d.Id), Phase.Tick), context.Reads(AirSupply.CabinSignal, Phase.Tick));
     }
 
+    // What is caught up on before a change goes by what was.
+    public override void Logic() => _letIn = _on.On;
+
+    public override void Quiet() { }
+
     public override void Slow(double dt)
     {
         PaceS = Drifting;
-        var blown = _on.On && _v[_air] > 0.5;
+        var blown = _letIn && _v[_air] > 0.5;
         var cooled = blown && (_fan < 0 || _f[_fan] > 0.5);
         var target = cooled ? Math.Clamp(_ambientC, LeastC, MostC) : _ambientC + _d.RiseC * (_mostW > 0 ? _v[_heat] / _mostW : 0);
         var constantS = _d.TimeConstantS * (cooled ? _d.CooledShare : 1);

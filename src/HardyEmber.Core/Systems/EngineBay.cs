@@ -5,7 +5,7 @@ using HardyEmber.Core.Simulation;
 namespace HardyEmber.Core.Systems;
 
 /// <summary>One engine in the aircraft: its controls, faults and generator on the input side, its signals on the output side.</summary>
-public sealed class EngineBay : MachineSystem, IMover
+public sealed class EngineBay : MovingSystem
 {
     private const double LongDryS = 999;
 
@@ -31,6 +31,7 @@ public sealed class EngineBay : MachineSystem, IMover
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
         var d = _d = context.Aircraft.EngineOf(side);
+        Even = false; // until it has been seen to stand still or turn smoothly
         (_context, _side, _guard) = (context, side, context.Aircraft.Electrics.Guard);
         Core = new Engine(d, context.Header.Conditions.OatC, context.Random($"engine-{side.Id}"));
         _fuelOn = context.Switch(side.FuelOn, $"engines.{side.Id}.fuelOn");
@@ -127,7 +128,6 @@ public sealed class EngineBay : MachineSystem, IMover
     private Engine Core { get; }
     private bool StarterValveOpen => _valveOpen;
     private bool GeneratorOnline { get; set; }
-    public bool Follows => false;
 
     public override void Bind(MachineContext context)
     {
@@ -293,9 +293,6 @@ public sealed class EngineBay : MachineSystem, IMover
         return Core.Steady ? Drifting : Core.Smooth && Core.Lit ? Easing : 0;
     }
 
-    /// <summary>It stands still or turns smoothly: until something changes, one step at each tick follows it.</summary>
-    public bool Even { get; private set; }
-
     private void TakeAir()
     {
         ref var input = ref Core.In;
@@ -304,7 +301,7 @@ public sealed class EngineBay : MachineSystem, IMover
     }
 
     /// <inheritdoc/>
-    public void Move(double dt)
+    public override void Move(double dt)
     {
         TakeAir();
         // An electric starter's torque goes with the square of its voltage.

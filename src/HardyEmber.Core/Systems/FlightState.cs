@@ -8,7 +8,7 @@ namespace HardyEmber.Core.Systems;
 /// The air around the jet, where it stands or flies; and a point mass in the vertical plane, enough to trade height for speed. Drag over weight from the best-glide point:
 /// D/W = ½/(L/D)·((V/V₀)² + n²·(V₀/V)²) with V, V₀ equivalent airspeeds (Anderson, <i>Aircraft Performance and Design</i>, chapter 5).
 /// </summary>
-public sealed class FlightState : MachineSystem, IMover
+public sealed class FlightState : MovingSystem
 {
     /// <summary>Temperature of the air, °C.</summary>
     public const string TemperatureSignal = "ambient.temperature";
@@ -32,7 +32,6 @@ public sealed class FlightState : MachineSystem, IMover
     private readonly Station _station;
     private (int Lit, int N2, double IdlePct)[] _engines = [];
     private double _h, _speed, _gamma, _densityRatio = 1, _temperatureC, _machNow, _easKt, _ramDensityRatio;
-    private bool _flies;
     private double[] _v = [];
 
     public FlightState(MachineContext context)
@@ -55,15 +54,20 @@ public sealed class FlightState : MachineSystem, IMover
         _pitch = context.IndexOf(_d.PitchControl, "flight.pitchControl", "control");
         if (context.Header.Flight is { } start)
         {
-            (_flies, _h) = (true, start.HeightFt);
+            (Flies, _h) = (true, start.HeightFt);
             Refresh();
             _speed = Atmosphere.TrueFromEquivalent(start.EasKt, _densityRatio) * Atmosphere.MpsPerKnot;
             Refresh();
         }
     }
 
-    public bool Even => !_flies;
-    public bool Follows => true;
+    public override bool Follows => true;
+
+    private bool Flies
+    {
+        get => !Even;
+        set => Even = !value;
+    }
 
     public override void Bind(MachineContext context)
     {
@@ -71,7 +75,7 @@ public sealed class FlightState : MachineSystem, IMover
         _v = context.Signals.Values;
         _engines = [.. context.Aircraft.Engines.Select(e =>
             (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads($"{e.Id}.n2", Phase.Before), context.Aircraft.EngineOf(e).IdleN2Pct))];
-        PaceS = _flies ? 0 : Asleep;
+        PaceS = Flies ? 0 : Asleep;
         Publish(0, 1);
     }
 
@@ -104,9 +108,9 @@ public sealed class FlightState : MachineSystem, IMover
     }
 
     /// <inheritdoc/>
-    public void Move(double dt)
+    public override void Move(double dt)
     {
-        if (!_flies)
+        if (!Flies)
         {
             return;
         }
@@ -127,7 +131,7 @@ public sealed class FlightState : MachineSystem, IMover
         if (_h <= _elevationFt)
         {
             _h = _elevationFt;
-            _flies = false;
+            Flies = false;
             _v[_ground] = 1;
             _speed = 0;
         }
@@ -138,7 +142,7 @@ public sealed class FlightState : MachineSystem, IMover
 
     private void Publish(double verticalFtPerMin, double load)
     {
-        _v[_airborne] = _flies ? 1 : 0;
+        _v[_airborne] = Flies ? 1 : 0;
         _v[_height] = _h;
         _v[_above] = _h - _elevationFt - _d.DecisionHeightFt;
         _v[_eas] = _easKt;
@@ -146,9 +150,9 @@ public sealed class FlightState : MachineSystem, IMover
         _v[_vertical] = verticalFtPerMin;
         _v[_path] = _gamma * 180 / Math.PI;
         _v[_load] = load;
-        _v[_temperature] = _flies ? _temperatureC : _station.OatC;
-        _v[_density] = _flies ? _ramDensityRatio : _station.DensityRatio;
-        _v[_tailwind] = _flies ? 0 : _station.TailwindKt;
-        _v[_altitude] = _flies ? _h : _station.PressureAltitudeFt;
+        _v[_temperature] = Flies ? _temperatureC : _station.OatC;
+        _v[_density] = Flies ? _ramDensityRatio : _station.DensityRatio;
+        _v[_tailwind] = Flies ? 0 : _station.TailwindKt;
+        _v[_altitude] = Flies ? _h : _station.PressureAltitudeFt;
     }
 }

@@ -32,7 +32,7 @@ public sealed class Surfaces : MachineSystem
     private readonly int _fluid, _cold, _still, _late;
     private int _time;
     private double _fluidC, _sweptS, _sweepFrom;
-    private bool _swept;
+    private bool _swept, _stirred = true;
     private double[] _v = [], _f = [];
 
     private sealed class Surface(SurfaceDefinition definition, int index)
@@ -113,14 +113,27 @@ public sealed class Surfaces : MachineSystem
             }
         }
 
+        _stirred = true;
         _swept = _sweep.On; // what is caught up on before a change goes by what was
     }
+
+    /// <summary>Nothing that it decides by has changed.</summary>
+    public override void Quiet() { }
 
     public override void Slow(double dt)
     {
         Warm(dt);
+        if (_stirred || _swept)
+        {
+            Move(dt);
+        }
+    }
+
+    private void Move(double dt)
+    {
         var stiff = Math.Clamp(1 - (_d.StiffC - _fluidC) / StiffRangeC * (1 - StiffestShare), StiffestShare, 1);
         var (moving, late) = (false, false);
+        _stirred = false;
         foreach (var x in _surfaces)
         {
             var target = Target(x);
@@ -138,6 +151,7 @@ public sealed class Surfaces : MachineSystem
             x.AskedS = !x.Swings && x.Moves.On && Math.Abs(target - x.Position) > 1 ? x.AskedS + dt : 0;
             late |= x.AskedS > MissedS + x.Definition.Seconds / StiffestShare;
             moving |= x.Moves.On && Math.Abs(target - x.Position) > 0.5;
+            _stirred |= x.Moves.On && target != x.Position;
             (x.Least, x.Most) = (Math.Min(x.Least, x.Position), Math.Max(x.Most, x.Position));
             _v[x.Signal] = x.Position;
         }

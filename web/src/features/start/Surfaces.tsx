@@ -3,7 +3,7 @@ import { useRun, useSignal } from "../run/context";
 
 type Surface = SurfacesOf["items"][number];
 
-/** What moves outside, as it stands: left and right as seen from above, nose up; what goes out and in in the middle. */
+/** What moves outside, as it stands: left and right as seen from above; what goes out and in in the middle. */
 export function Surfaces({ surfaces }: { surfaces: SurfacesOf }) {
   const left = surfaces.items.filter((i) => i.side === "left");
   const middle = surfaces.items.filter((i) => i.side !== "left" && i.side !== "right");

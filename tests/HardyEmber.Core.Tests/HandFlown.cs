@@ -8,9 +8,9 @@ using HardyEmber.Testing;
 namespace HardyEmber.Core.Tests;
 
 /// <summary>A whole run: flown by the guide as far as a test wants it, then by the test's own hands. A machine without a procedure is a <see cref="Bench"/>.</summary>
-internal sealed class Cockpit
+internal sealed class HandFlown
 {
-    public Cockpit(RunHeader header)
+    public HandFlown(RunHeader header)
     {
         Rehearsal = new Rehearsal(Repository.Fleet, header);
         Pilot = new ScriptedPilot(Rehearsal);
@@ -25,14 +25,14 @@ internal sealed class Cockpit
     public double this[string signal] => Machine[signal];
 
     /// <summary>The guide flies until it is so.</summary>
-    public Cockpit Until(Func<Cockpit, bool> there)
+    public HandFlown Until(Func<HandFlown, bool> there)
     {
         Assert.False(Pilot.FlyUntil(() => there(this)), "the place in the start did not come");
         return this;
     }
 
     /// <summary>The guide flies until this step is the one to do.</summary>
-    public Cockpit Due(string step) => Until(c => c.Rehearsal.Tracker.Next() is { Kind: CueKind.Act, Step: { } now } && now.Id == step);
+    public HandFlown Due(string step) => Until(c => c.Rehearsal.Tracker.Next() is { Kind: CueKind.Act, Step: { } now } && now.Id == step);
 
     /// <summary>The guide flies to the end of the procedure.</summary>
     public Judgement GoOn(double withinS = 1800)
@@ -45,7 +45,7 @@ internal sealed class Cockpit
 
     public TrackedStep Step(string id) => Rehearsal.Tracker.Find(id)!;
 
-    public Cockpit Run(double seconds)
+    public HandFlown Run(double seconds)
     {
         for (var end = Machine.Time + seconds; Machine.Time < end - 1e-9;)
         {
@@ -55,21 +55,21 @@ internal sealed class Cockpit
         return this;
     }
 
-    public Cockpit Set(string control, string to) => Give(CommandKind.Set, control, to);
+    public HandFlown Set(string control, string to) => Give(CommandKind.Set, control, to);
 
-    public Cockpit Dial(string control, double to) => Give(CommandKind.Set, control, null, to);
+    public HandFlown Dial(string control, double to) => Give(CommandKind.Set, control, null, to);
 
-    public Cockpit Hold(string control, string at) => Give(CommandKind.Hold, control, at);
+    public HandFlown Hold(string control, string at) => Give(CommandKind.Hold, control, at);
 
-    public Cockpit Hold(string control, string at, double seconds) => Hold(control, at).Run(seconds).Release(control);
+    public HandFlown Hold(string control, string at, double seconds) => Hold(control, at).Run(seconds).Release(control);
 
-    public Cockpit Release(string control) => Give(CommandKind.Release, control);
+    public HandFlown Release(string control) => Give(CommandKind.Release, control);
 
-    public Cockpit Look(string at) => Give(CommandKind.Look, at);
+    public HandFlown Look(string at) => Give(CommandKind.Look, at);
 
-    public Cockpit ReportFault(string code) => Give(CommandKind.Report, code);
+    public HandFlown ReportFault(string code) => Give(CommandKind.Report, code);
 
-    private Cockpit Give(CommandKind kind, string control, string? to = null, double? number = null)
+    private HandFlown Give(CommandKind kind, string control, string? to = null, double? number = null)
     {
         Rehearsal.Apply(new RunCommand(Machine.StepIndex, kind, control, to, number));
         return this;
