@@ -5,6 +5,12 @@ switch (args.FirstOrDefault())
     case "core":
         CoreBench.Run();
         return 0;
+    case "advice":
+        AdviceBench.Run(args.Length > 1 ? int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 21_000);
+        return 0;
+    case "advice-of":
+        AdviceBench.Tell(int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture));
+        return 0;
     case "latency":
         await LatencyBench.RunAsync().ConfigureAwait(false);
         return 0;
@@ -23,6 +29,6 @@ switch (args.FirstOrDefault())
         await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
         return 0;
     default:
-        Console.Error.WriteLine("one of: core, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], openapi FILE");
+        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], openapi FILE");
         return 2;
 }

@@ -45,7 +45,7 @@ public sealed class EngineBehaviourTests
 
     [Fact]
     public void A_standard_start_raises_no_false_alarm_two_seconds_ahead() =>
-        Assert.True(new EngineRig(20).Run().AheadMaxC < StartLimitC);
+        Assert.True(new EngineRig(20).Run().ForetoldC < StartLimitC);
 
     [Fact]
     public void With_a_third_of_the_air_the_core_hangs_and_the_temperature_creeps()
@@ -74,8 +74,8 @@ public sealed class EngineBehaviourTests
     [InlineData(10)]
     public void Fuel_cut_two_seconds_after_the_projection_stays_below_the_limit_plus_thirty(double fuelAt)
     {
-        var outcome = new EngineRig(fuelAt, CutWhenAheadOverLimit: true).Run();
-        Assert.True(outcome.AheadMaxC > StartLimitC, "the projection did show it");
+        var outcome = new EngineRig(fuelAt, CutsWhenForetold: true).Run();
+        Assert.True(outcome.ForetoldC > StartLimitC, "the projection did show it");
         Assert.True(outcome.PeakC < StartLimitC + 30, $"peak {outcome.PeakC}");
     }
 

@@ -205,7 +205,7 @@ public sealed record GaugeDefinition
     public IReadOnlyList<double>? Normal { get; init; }
     public IReadOnlyList<GaugeLimit> Limits { get; init; } = [];
 
-    /// <summary>Signals behind the peak tick and the two-seconds-ahead tick, where the gauge has them.</summary>
+    /// <summary>Signals behind the peak tick and the tick of what is to come, where the gauge has them.</summary>
     public string? Peak { get; init; }
     public string? Ahead { get; init; }
 

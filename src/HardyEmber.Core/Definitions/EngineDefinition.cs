@@ -81,7 +81,7 @@ public sealed record FuelDefinition(double FloorRatio, double SlopeRatio, double
 public sealed record GasDefinition(double LagS, double GaugeLagS, double DensityExponent, double AirflowOffsetN2Pct,
     double TailwindLossPerKt, double LightOffMinN2Pct, double LightOffS, double TurbineHalfN2Pct, double TurbineSteepness)
 {
-    /// <summary>How much of the heat not yet lit the projection counts on: less where a core lights slowly turning and gains air while the flame spreads.</summary>
+    /// <summary>Of no effect since physics 4; older data may have it.</summary>
     public double AheadTrust { get; init; } = 1;
 }
 

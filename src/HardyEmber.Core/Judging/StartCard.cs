@@ -31,12 +31,17 @@ public enum StartOutcome
 /// <param name="MarginC">Start limit less the peak.</param>
 /// <param name="Worst">The gravest advice given, a word of <see cref="StartAdvisor.All"/>.</param>
 /// <param name="ReactionS">From the first "cut off" to the shut fuel valve.</param>
+/// <param name="ForetoldC">The peak that the watch foretold a second after the light, as if nothing were done.</param>
+/// <param name="TakenFor">What the watch took the start for five seconds after the light, or when it was cut: a text of <see cref="StartForecast.Beliefs"/>.</param>
+/// <param name="TakenShare">How sure it was of that, 0 to 1.</param>
 public sealed record StartCard(string Engine, int Attempt, StartOutcome Outcome, double At, double? FuelS, double? FuelN2Pct, double? LightS, double PeakC,
-    double? PeakS, double OverLimitS, double OverSettledS, double? IdleS, double StarterS, double MarginC, string Worst, double? ReactionS);
+    double? PeakS, double OverLimitS, double OverSettledS, double? IdleS, double StarterS, double MarginC, string Worst, double? ReactionS,
+    double? ForetoldC = null, string? TakenFor = null, double? TakenShare = null);
 
 /// <summary>Fills a <see cref="StartCard"/> for every attempt of a run; it looks five times a second, with the judge.</summary>
 public sealed class StartRecorder
 {
+    private const double ForetoldAfterS = 1, TakenAfterS = 5;
     private readonly Machine _machine;
     private readonly Recorded[] _engines;
     private readonly List<StartCard> _cards = [];
@@ -55,9 +60,12 @@ public sealed class StartRecorder
         public int Starter { get; } = Index(m, id, "starter-time");
         public int Over { get; } = Index(m, id, "over-limit-total");
         public int Advice { get; } = Index(m, id, "advice");
+        public int Forecast { get; } = Index(m, id, "egt-forecast");
+        public int Belief { get; } = Index(m, id, "belief");
+        public int Share { get; } = Index(m, id, "belief-share");
         public bool Open, HadFuel, Cranked;
-        public int Attempts, Worst;
-        public double At, FuelAt, FuelN2, LitAt, PeakC, PeakAt, OverFrom, Settled, StarterFrom, CutAt, EndAt;
+        public int Attempts, Worst, TakenFor;
+        public double At, FuelAt, FuelN2, LitAt, PeakC, PeakAt, OverFrom, Settled, StarterFrom, CutAt, EndAt, ForetoldC, TakenShare;
 
         private static int Index(Machine m, string id, string name) => m.Signals.Find($"{id}.{name}")!.Index;
     }
@@ -102,6 +110,7 @@ public sealed class StartRecorder
         e.Attempts++;
         (e.At, e.FuelAt, e.LitAt, e.CutAt, e.EndAt) = (t, -1, -1, -1, -1);
         (e.PeakC, e.PeakAt, e.Settled) = (v[e.Gas], t, 0);
+        (e.ForetoldC, e.TakenFor, e.TakenShare) = (0, 0, 0);
         (e.OverFrom, e.StarterFrom) = (v[e.Over], v[e.Starter] < 0.3 ? 0 : v[e.Starter]);
     }
 
@@ -122,6 +131,7 @@ public sealed class StartRecorder
             (e.PeakC, e.PeakAt) = (v[e.Gas], t);
         }
 
+        Foretell(e, v, t);
         e.Settled += v[e.Gas] > e.Limits.SettledLimitC ? t - _lookedAt : 0;
         var advice = (int)v[e.Advice];
         e.Worst = Math.Max(e.Worst, advice);
@@ -144,6 +154,19 @@ public sealed class StartRecorder
         e.Open = false;
     }
 
+    private static void Foretell(Recorded e, double[] v, double t)
+    {
+        if (e.LitAt >= 0 && e.ForetoldC <= 0 && t >= e.LitAt + ForetoldAfterS)
+        {
+            e.ForetoldC = v[e.Forecast];
+        }
+
+        if (v[e.Belief] > 0 && (e.LitAt < 0 || t <= e.LitAt + TakenAfterS))
+        {
+            (e.TakenFor, e.TakenShare) = ((int)v[e.Belief], v[e.Share] / 100);
+        }
+    }
+
     private StartCard Card(Recorded e, StartOutcome outcome)
     {
         var v = _machine.Signals.Values;
@@ -153,6 +176,7 @@ public sealed class StartRecorder
         return new StartCard(e.Id, e.Attempts, outcome, Math.Round(e.At, 1), Since(e.At, e.FuelAt), e.HadFuel ? Math.Round(e.FuelN2, 1) : null, Since(e.FuelAt, e.LitAt), peak,
             Since(e.LitAt, e.PeakAt), Math.Round(v[e.Over] - e.OverFrom, 1), Math.Round(e.Settled, 1), outcome == StartOutcome.Idle ? Since(e.At, e.EndAt) : null,
             Math.Round(Math.Max(0, v[e.Starter] - e.StarterFrom), 1), e.Limits.StartLimitC - peak, StartAdvisor.All[e.Worst].Word,
-            outcome == StartOutcome.CutOff ? Since(e.CutAt, e.EndAt) : null);
+            outcome == StartOutcome.CutOff ? Since(e.CutAt, e.EndAt) : null, e.ForetoldC > 0 ? Math.Round(e.ForetoldC) : null,
+            e.TakenFor > 0 ? StartForecast.Beliefs[e.TakenFor].Text : null, e.TakenFor > 0 ? Math.Round(e.TakenShare, 2) : null);
     }
 }

@@ -66,7 +66,7 @@ public sealed partial class Engine
     private readonly RandomStream _random;
     private readonly double _turbineGain;
     private readonly double _turbineIdle;
-    private readonly double _aheadShare, _perAirflow, _fuelSlope, _starterSlope;
+    private readonly double _perAirflow, _fuelSlope, _starterSlope;
 
     // Coefficients that change slowly, refreshed by Slow().
     private double _airflowFactor = 1, _fuelDensity = 1, _viscosity = 1, _governorFeed = 1, _runningFeed, _lightOffNeedS;
@@ -82,9 +82,8 @@ public sealed partial class Engine
         _random = random;
         _turbineIdle = TurbineShape(_d.IdleN2Pct);
         _turbineGain = Drag(_d.IdleN2Pct, 1, 1) / _turbineIdle;
-        GasC = GaugeC = MetalC = OilC = PeakC = AheadC = AheadLowC = AheadHighC = _gasBefore = ambientC;
+        GasC = GaugeC = MetalC = OilC = PeakC = _gasBefore = ambientC;
         _lightOffNeedS = _d.Gas.LightOffS;
-        _aheadShare = 1 - Math.Exp(-2 / _d.Gas.LagS);
         _perAirflow = 1 / (_d.IdleN2Pct + _d.Gas.AirflowOffsetN2Pct);
         _fuelSlope = _d.Fuel.SlopeRatio / (_d.IdleN2Pct - _d.Fuel.SlopeFromN2Pct);
         _starterSlope = 1 / _d.Starter.ZeroTorqueN2Pct;
@@ -132,7 +131,7 @@ public sealed partial class Engine
         N1Pct = 0.6 * n2Pct;
         Lit = lit;
         Fuel = _flame = lit ? 1 : 0;
-        GasC = GaugeC = _gasBefore = AheadC = AheadLowC = AheadHighC = PeakC = lit ? _d.IdleGasC : _d.IdleGasC * 0.55;
+        GasC = GaugeC = _gasBefore = PeakC = lit ? _d.IdleGasC : _d.IdleGasC * 0.55;
         MetalC = GasC;
         OilC = 70;
         Slow(0);
@@ -187,7 +186,6 @@ public sealed partial class Engine
         _stall = Math.Clamp(_stall + dt * (stalled ? 1.0 / 45 : -1.0 / 8), 0, 1);
         var slope = (GasC - _gasBefore) / dt;
         _gasBefore = GasC;
-        Project(slope, dt);
         NozzlePct += Math.Clamp(NozzleTarget() - NozzlePct, -9 * dt, 9 * dt) * (HydraulicPsi > 300 || N2Pct > 20 ? 1 : 0);
         var burns = Lit && _flame >= 1 && Puddle <= 0 && _stall <= 0 && In.FuelOn && (slope <= 0 || !InStartCycle) && Math.Abs(WantedFuel() - Fuel) < SmoothFuel;
         var turns = !Lit && !In.FuelOn && Fuel <= 0 && N2Pct > TurningPct;
@@ -401,13 +399,12 @@ public sealed partial class Engine
         var turbine = 0.0;
         if (Lit)
         {
-            turbine = _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + _d.Windmill.RamTurbineGain * In.Mach);
+            turbine = Work * _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + _d.Windmill.RamTurbineGain * In.Mach);
         }
 
-        if (_stagnant && _d.Stagnation is { } stuck && n > stuck.FromN2Pct && n < stuck.ToN2Pct)
+        if (_stagnant)
         {
-            var half = (stuck.ToN2Pct - stuck.FromN2Pct) / 2;
-            turbine *= 1 - stuck.Loss * (1 - Math.Abs(n - stuck.FromN2Pct - half) / half);
+            turbine *= 1 - Stagnates(n);
         }
 
         var drag = _dragLinear * n + _dragSquare * n * n + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);

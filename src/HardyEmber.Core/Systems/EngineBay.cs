@@ -14,15 +14,15 @@ public sealed class EngineBay : MovingSystem
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
     private readonly double[] _throttleN2;
     private readonly Switch? _backup;
-    private readonly int _throttle, _n2, _n1, _gas, _trueGas, _ahead, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
-        _starterS, _torch, _valve, _refused, _coming, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _still, _dropped, _stuck, _hung, _late, _low, _high, _dry;
+    private readonly int _throttle, _n2, _n1, _gas, _trueGas, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
+        _starterS, _torch, _valve, _refused, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _still, _dropped, _stuck, _late, _dry;
     private readonly MachineContext _context;
     private readonly EngineDefinition _d;
     private readonly EngineSideDefinition _side;
     private readonly GuardDefinition _guard;
     private readonly Load? _electric;
-    private readonly double _starterNominalV, _starterW, _starterZeroN2, _startLimitC, _cutoutN2, _lateN2;
+    private readonly double _starterNominalV, _starterW, _starterZeroN2, _cutoutN2, _lateN2;
     private double[] _v = [], _f = [];
     private int _rival = -1, _starterBus, _duct, _airC, _density, _tailwind, _altitude, _mach, _eas;
     private double _crankS, _n2Before, _peakShown = double.MinValue;
@@ -58,9 +58,8 @@ public sealed class EngineBay : MovingSystem
         var oat = context.Header.Conditions.OatC;
         (_n2, _n1) = (s.AddNumber($"{Id}.n2", "%", 0.1), s.AddNumber($"{Id}.fan", "%", 0.1));
         (_gas, _trueGas) = (s.AddNumber($"{Id}.egt", "°C", 1, oat), s.AddNumber($"{Id}.egt-true", "°C", 1, oat, hidden: true));
-        (_ahead, _peak) = (s.AddNumber($"{Id}.egt-ahead", "°C", 1, oat), s.AddNumber($"{Id}.egt-peak", "°C", 1, oat));
+        _peak = s.AddNumber($"{Id}.egt-peak", "°C", 1, oat);
         _dry = s.AddNumber($"{Id}.dry", "s", 1, LongDryS);
-        (_low, _high) = (s.AddNumber($"{Id}.egt-ahead-low", "°C", 1, oat), s.AddNumber($"{Id}.egt-ahead-high", "°C", 1, oat));
         (_over, _fuel) = (s.AddNumber($"{Id}.over-limit", "s", 0.1), s.AddNumber($"{Id}.fuel-flow", "lb/h", 5));
         (_oil, _hyd) = (s.AddNumber($"{Id}.oil", "psi", 1), s.AddNumber($"{Id}.hydraulics", "psi", 10));
         (_nozzle, _lit) = (s.AddNumber($"{Id}.nozzle", "%", 1), s.AddFlag($"{Id}.lit"));
@@ -72,14 +71,13 @@ public sealed class EngineBay : MovingSystem
         _fuelOns = s.AddNumber($"{Id}.fuel-ons", "", 1);
         _fuelValve = s.AddFlag($"{Id}.fuel-valve");
         _valve = s.AddFlag($"{Id}.starter-valve");
-        (_refused, _coming) = (s.AddFlag($"{Id}.generator-refused"), s.AddFlag($"{Id}.hot-coming"));
+        _refused = s.AddFlag($"{Id}.generator-refused");
         _still = s.AddFlag($"{Id}.no-rotation");
-        (_stuck, _hung) = (s.AddNumber($"{Id}.stuck", "s", 0.2), s.AddFlag($"{Id}.hung"));
+        _stuck = s.AddNumber($"{Id}.stuck", "s", 0.2);
         _late = s.AddFlag($"{Id}.starter-late");
         _dropped = s.AddFlag($"{Id}.starter-dropped");
         _cutoutN2 = d.Starter.CutoutN2Pct;
         _lateN2 = _cutoutN2 + Math.Min(d.Advice.StarterLatePct, (d.IdleN2Pct - _cutoutN2) / 2); // where idle is near, it must still be seen
-        _startLimitC = d.StartLimitC;
         _unitVolts = context.Faults.Add($"{Id}.generator-volts", 1);
         if (side.StarterBus is { } bus)
         {
@@ -247,11 +245,6 @@ public sealed class EngineBay : MovingSystem
             _electric.Watts = _starterW * Math.Clamp(1 - Core.N2Pct / _starterZeroN2, 0.1, 1);
         }
 
-        // What looks ahead looks through the same gauge: one that sticks shows no future either.
-        var stuck = _f[_fGauge] > 0.5;
-        _v[_ahead] = stuck ? _v[_gas] : Core.AheadC;
-        (_v[_low], _v[_high]) = stuck ? (_v[_gas], _v[_gas]) : (Core.AheadLowC, Core.AheadHighC);
-        _v[_coming] = Core.InStartCycle && _v[_ahead] > _startLimitC ? 1 : 0;
         _v[_nozzle] = Core.NozzlePct;
         _v[_puddle] = Core.Puddle;
         _v[_starterS] = Core.StarterS;
@@ -266,7 +259,6 @@ public sealed class EngineBay : MovingSystem
         var stands = Core.InStartCycle && dt > 0 && Math.Abs(Core.N2Pct - _n2Before) / dt < _d.Advice.StuckPctPerS;
         _n2Before = Core.N2Pct;
         _v[_stuck] = stands ? _v[_stuck] + dt : 0;
-        _v[_hung] = _v[_stuck] > _d.Advice.HungAfterS ? 1 : 0;
         _v[_late] = StarterValveOpen && Core.N2Pct > _lateN2 ? 1 : 0;
         _v[_hyd] = Core.HydraulicPsi;
         _v[_dry] = _fuelOn.On ? 0 : Math.Min(LongDryS, _v[_dry] + dt);

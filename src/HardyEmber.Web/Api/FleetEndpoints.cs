@@ -44,7 +44,7 @@ public sealed record TaskStateView(string? Word, string? Says);
 /// <param name="LampSides">The engine that a lamp belongs to, where its condition reads signals of one engine only.</param>
 public sealed record PanelView(string Id, string Name, string Role, IReadOnlyList<LinkDefinition> Chain, IReadOnlyList<ControlDefinition> Controls,
     IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<TaskView> Tasks, EnvelopeView Envelope,
-    ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults, IReadOnlyList<Advice> Advice,
+    ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults, IReadOnlyList<Advice> Advice, IReadOnlyList<Supposition> Beliefs,
     IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces);
 
 /// <summary>The windmill restart envelope and the decision height.</summary>
@@ -104,7 +104,7 @@ internal static class FleetEndpoints
                     new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
                     a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))],
                     [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, e.CutOff, e.Lateral, a.EngineOf(e).IdleN2Pct, a.EngineOf(e).StartLimitC, StartControls(a, e)))],
-                    FaultsOf(fleet, a), StartAdvisor.All, LampSides(a), a.Sight, a.Surfaces));
+                    FaultsOf(fleet, a), StartAdvisor.All, StartForecast.Beliefs, LampSides(a), a.Sight, a.Surfaces));
             }
             catch (FormatException e)
             {

@@ -775,7 +775,7 @@ export interface components {
             dashFrom?: null | number;
             normal?: null | number[];
             limits?: components["schemas"]["GaugeLimit"][];
-            /** @description Signals behind the peak tick and the two-seconds-ahead tick, where the gauge has them. */
+            /** @description Signals behind the peak tick and the tick of what is to come, where the gauge has them. */
             peak?: null | string;
             ahead?: null | string;
             /** @description Bus without which the gauge is blind. */
@@ -992,6 +992,7 @@ export interface components {
             engines: components["schemas"]["EngineView"][];
             faults: components["schemas"]["FaultView"][];
             advice: components["schemas"]["Advice"][];
+            beliefs: components["schemas"]["Supposition"][];
             /** @description The engine that a lamp belongs to, where its condition reads signals of one engine only. */
             lampSides: {
                 [key: string]: string;
@@ -1672,6 +1673,18 @@ export interface components {
              * @description From the first "cut off" to the shut fuel valve.
              */
             reactionS: null | number;
+            /**
+             * Format: double
+             * @description The peak that the watch foretold a second after the light, as if nothing were done.
+             */
+            foretoldC?: null | number;
+            /** @description What the watch took the start for five seconds after the light, or when it was cut: a text of IReadOnlyList&lt;Supposition&gt; StartForecast.Beliefs. */
+            takenFor?: null | string;
+            /**
+             * Format: double
+             * @description How sure it was of that, 0 to 1.
+             */
+            takenShare?: null | number;
         };
         /** @description A start over time from its crank, five points a second. */
         StartCurve: {
@@ -1792,6 +1805,13 @@ export interface components {
             startLimitC: number;
             /** Format: double */
             settledLimitC: number;
+        };
+        /** @description One explanation of what is seen of a start. */
+        Supposition: {
+            /** @description The position of the signal `ENGINE.belief`. */
+            word: string;
+            /** @description As it is said: "it looks like …". */
+            text: string;
         };
         /** @description One of them. */
         SurfaceDefinition: {

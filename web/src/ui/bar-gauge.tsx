@@ -18,7 +18,7 @@ interface Props {
   why?: string;
 }
 
-/** A value on a horizontal scale: normal band, limit ticks, live bar, peak tick that stays, hollow tick two seconds ahead. */
+/** A value on a horizontal scale: normal band, limit ticks, live bar, peak tick that stays, hollow tick where it will go. */
 export function BarGauge({ gauge, value, unit, quantum, peak, ahead, aheadRange, blind = false, size = "normal", why }: Props) {
   const at = (x: number) => `${Math.min(100, Math.max(0, ((x - gauge.min) / (gauge.max - gauge.min)) * 100))}%`;
   // A limit above the normal band is passed upwards, one below it downwards.
@@ -69,7 +69,7 @@ export function BarGauge({ gauge, value, unit, quantum, peak, ahead, aheadRange,
           <span className="truncate">{limit ? `${limit.label} ${number(limit.at, 1)}` : ""}</span>
           <span className="num whitespace-nowrap">
             {peak !== undefined && !silent && <>peak {number(peak, quantum)}</>}
-            {ahead !== undefined && !silent && <span className={aheadHot ? "ml-2 text-warning" : "ml-2"}>in 2 s {number(ahead, quantum)}</span>}
+            {ahead !== undefined && !silent && <span className={aheadHot ? "ml-2 text-warning" : "ml-2"}>to come {number(ahead, quantum)}</span>}
           </span>
         </div>
       )}

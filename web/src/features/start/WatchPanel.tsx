@@ -70,6 +70,8 @@ function AdviceLine({ id }: { id: string }) {
   const { panel } = useRun();
   const said = panel.advice[useSignal(`${id}.advice`)]!;
   const reaction = useSignal(`${id}.reaction`);
+  const taken = panel.beliefs[useSignal(`${id}.belief`)];
+  const share = useSignal(`${id}.belief-share`);
   const status = tone[said.urgency] ?? "off";
   const text = useRef<HTMLParagraphElement>(null);
   // A new "cut off" is announced at once; the rest waits its turn.
@@ -82,7 +84,14 @@ function AdviceLine({ id }: { id: string }) {
       className={`flex min-h-11 items-center gap-2.5 rounded px-3 py-1.5 leading-6 ${said.urgency === "cut-off" ? "bg-warning text-xl font-bold text-ground" : `bg-raised text-lg ${statusText[status]}`}`}
     >
       {said.urgency !== "cut-off" && <Shape status={status} />}
-      {said.text || "Nothing to judge yet"}
+      <span className="min-w-0">
+        {said.text || "Nothing to judge yet"}
+        {taken?.text && (
+          <span className="block text-2xs leading-4 font-normal" data-testid="belief" data-belief={taken.word}>
+            It looks like {taken.text}: {Math.round(share / 10)} in 10
+          </span>
+        )}
+      </span>
       {reaction > 0 && said.urgency !== "cut-off" && <span className="num ml-auto text-xs whitespace-nowrap text-pale">your cut: {number(reaction, 0.1)} s</span>}
     </p>
   );
