@@ -43,6 +43,7 @@ public sealed class StartAdvisor : MachineSystem
         new("stay", Urgency.Stay, "Stay: it runs as it should"),
         new("motors", Urgency.Stay, "Keep cranking: air blows out fuel and heat"),
         new("wait", Urgency.Stay, "Wait: it is slow, and it will make it"),
+        new("keeps", Urgency.Stay, "Stay: not as usual, but it keeps its limits"),
         new("warm", Urgency.BeReady, "Be ready: the temperature heads for the limit"),
         new("late-light", Urgency.BeReady, "Be ready: no light yet, fuel gathers"),
         new("slow", Urgency.BeReady, "Be ready: like this it will not reach idle"),
@@ -346,7 +347,7 @@ public sealed class StartAdvisor : MachineSystem
             return Place["late-oil"];
         }
 
-        return Place[e.SlowS > d.Advice.SlowAfterS ? "wait" : "stay"];
+        return Place[e.SlowS > d.Advice.SlowAfterS ? "wait" : f.Lit && f.IsOdd ? "keeps" : "stay"];
     }
 
     // Whether the limit is in question, and whether fuel must go now: a cut one reaction later would no longer keep under it, or there was warning enough.

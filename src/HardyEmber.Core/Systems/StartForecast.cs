@@ -58,7 +58,7 @@ public sealed class StartForecast
     private const double FastPctPerS = 0.15, FastS = 0.7;
 
     // How far air and puddle may be from what is expected before anything is seen, and what one look at the heat is worth, in idle flows.
-    private const double DrainS = 65, AirSd = 0.4, PuddleSd = 0.35, HeatSd = 0.03;
+    private const double LeastC = -100, MostC = 2000, DrainS = 65, AirSd = 0.4, PuddleSd = 0.35, HeatSd = 0.03;
     private const double LeastAir = 0.17, MostAir = 1.6;
 
     /// <summary>Less of a puddle than this is burnt; then air is followed by this share a look.</summary>
@@ -74,7 +74,7 @@ public sealed class StartForecast
     /// <summary>What a start may be taken for; the place in the list is the value of the signal.</summary>
     public static IReadOnlyList<Supposition> Beliefs { get; } =
     [
-        new("none", ""), new("sound", "a sound start"), new("rich", "too much fuel"), new("lean", "too little fuel"), new("little-air", "too little air through the core"),
+        new("none", ""), new("sound", "a sound engine"), new("rich", "too much fuel"), new("lean", "too little fuel"), new("little-air", "too little air through the core"),
         new("residue", "fuel left in the core"), new("weak-starter", "a weak starter"), new("stagnant", "a core that sticks for a moment"), new("tired", "a turbine that does little work"),
         new("gauge-stuck", "a stuck gauge"), new("no-light", "no light"),
     ];
@@ -160,6 +160,9 @@ public sealed class StartForecast
     /// <inheritdoc cref="Belief"/>
     public double BeliefShare { get; private set; }
 
+    /// <summary>It is rather something else than sound.</summary>
+    public bool IsOdd => Belief > 1 && BeliefShare > 0.6;
+
     /// <summary>Acceleration, %/s.</summary>
     public double Accel { get; private set; }
 
@@ -175,12 +178,19 @@ public sealed class StartForecast
 
     /// <summary>Looks at the gauges, <paramref name="h"/> seconds after the last time.</summary>
     /// <param name="restedS">For so long it stood still before that.</param>
-    public void Look(in StartSeen seen, in EngineInputs air, double h, double restedS = 0)
+    public void Look(in StartSeen gauges, in EngineInputs air, double h, double restedS = 0)
     {
         if (h <= 0)
         {
             return;
         }
+
+        // What is no number, or none of a core, says as little as a needle that stands.
+        var seen = gauges with
+        {
+            GaugeC = gauges.GaugeC is >= LeastC and <= MostC ? gauges.GaugeC : _gaugeBefore,
+            StarterShare = double.IsFinite(gauges.StarterShare) ? Math.Clamp(gauges.StarterShare, 0, 2) : 0,
+        };
 
         if (_looks == 0)
         {

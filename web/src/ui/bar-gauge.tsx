@@ -19,7 +19,9 @@ interface Props {
 }
 
 /** A value on a horizontal scale: normal band, limit ticks, live bar, peak tick that stays, hollow tick where it will go. */
-export function BarGauge({ gauge, value, unit, quantum, peak, ahead, aheadRange, blind = false, size = "normal", why }: Props) {
+export function BarGauge({ gauge, value, unit, quantum, peak, ahead: foretold, aheadRange, blind = false, size = "normal", why }: Props) {
+  // What is past or here already is not to come.
+  const ahead = foretold !== undefined && foretold > value + 1 ? foretold : undefined;
   const at = (x: number) => `${Math.min(100, Math.max(0, ((x - gauge.min) / (gauge.max - gauge.min)) * 100))}%`;
   // A limit above the normal band is passed upwards, one below it downwards.
   const over = (x: number) => gauge.limits.some((l) => l.kind === "warning" && (gauge.normal && l.at < gauge.normal[0]! ? x > gauge.min && x < l.at : x > l.at));
@@ -56,7 +58,7 @@ export function BarGauge({ gauge, value, unit, quantum, peak, ahead, aheadRange,
         {gauge.limits.map((l) => (
           <div key={l.label} className={`absolute inset-y-0 w-0.5 ${l.kind === "warning" ? "bg-warning" : "bg-caution"}`} style={{ left: at(l.at) }} />
         ))}
-        {!silent && aheadRange && (
+        {!silent && ahead !== undefined && aheadRange && (
           <div className={`absolute inset-y-[38%] ${aheadHot ? "bg-warning" : "bg-bone"} opacity-40`} style={{ left: at(aheadRange[0]), right: `calc(100% - ${at(aheadRange[1])})` }} data-testid="ahead-range" />
         )}
         {!silent && peak !== undefined && peak > gauge.min && <div className="absolute inset-y-0 w-1 bg-heather" style={{ left: `calc(${at(peak)} - 2px)` }} data-testid="peak-tick" />}

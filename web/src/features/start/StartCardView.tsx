@@ -22,7 +22,7 @@ export function StartCardView({ engine }: { engine: string }) {
   const times = connection.trace.t.slice(Math.max(0, from)).map((t) => t - card.at);
   const gauge = panel.gauges.find((g) => g.signal === `${engine}.egt`);
   return (
-    <div data-testid="start-card" data-outcome={card.outcome} className="flex min-h-0 flex-1 flex-col gap-2 border-t border-line pt-2">
+    <div data-testid="start-card" data-outcome={card.outcome} className="flex flex-1 flex-col gap-1.5 border-t border-line pt-2">
       <StartFiguresList card={card} starts={starts.data} />
       <StartPlot
         flown={{ t: times, gas: flown }}
@@ -45,7 +45,6 @@ export function StartFiguresList({ card, starts }: { card: StartCard; starts: Pi
     <dl className="grid grid-cols-[repeat(auto-fill,minmax(8.2rem,1fr))] gap-x-4 gap-y-1">
       <Figure label={`Attempt ${card.attempt}`} value={outcomes[card.outcome] ?? card.outcome} />
       <Figure label="Peak" value={lit ? `${number(card.peakC, 1)} °C` : "–"} note={card.peakS !== null && card.peakS !== undefined ? `after ${number(card.peakS, 0.1)} s` : ""} />
-      {card.foretoldC != null && <Figure label="Peak foretold" value={`${number(card.foretoldC, 1)} °C`} note="1 s after the light" />}
       <Figure label="Margin to the limit" value={lit ? `${number(card.marginC, 1)} °C` : "–"} mark={lit ? <Shape status={heat} /> : undefined} />
       <Figure label="Fuel given" value={s(card.fuelS)} note={card.fuelN2Pct ? `at ${number(card.fuelN2Pct, 0.1)} %` : ""} />
       <Figure label="Light-off" value={s(card.lightS)} note="after fuel" />
@@ -56,7 +55,8 @@ export function StartFiguresList({ card, starts }: { card: StartCard; starts: Pi
       {card.reactionS !== null && card.reactionS !== undefined && <Figure label="Your cut" value={s(card.reactionS)} note="after the advice" />}
       {card.takenFor && (
         <div className="col-span-full text-2xs text-pale" data-testid="taken-for">
-          The watch took it for {card.takenFor}, {Math.round(10 * (card.takenShare ?? 0))} in 10.
+          The watch took it for {card.takenFor}, {Math.round(10 * (card.takenShare ?? 0))} in 10
+          {card.foretoldC != null && `, and foretold a peak of ${number(card.foretoldC, 1)} °C a second after the light`}.
         </div>
       )}
     </dl>

@@ -17,8 +17,8 @@ export function StartPlot({ flown, expected, limit, max }: Props) {
   const y = (c: number) => (HEIGHT - (Math.max(0, c) / max) * HEIGHT).toFixed(1);
   const line = (points: (readonly [number, number])[]) => points.filter(([t]) => t <= span).map(([t, c], i) => `${i === 0 ? "M" : "L"}${x(t)} ${y(c)}`).join("");
   return (
-    <figure className="min-h-0">
-      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" className="h-24 w-full rounded bg-raised" role="img" aria-label="Gas temperature over time, flown and expected">
+    <figure className="shrink-0">
+      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" className="h-16 w-full rounded bg-raised" role="img" aria-label="Gas temperature over time, flown and expected">
         {Array.from({ length: Math.floor(span / 10) }, (_, i) => (
           <path key={i} d={`M${x((i + 1) * 10)} 0V${HEIGHT}`} className="stroke-line" vectorEffect="non-scaling-stroke" />
         ))}

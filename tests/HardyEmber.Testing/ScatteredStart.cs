@@ -1,15 +1,14 @@
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Simulation;
-using HardyEmber.Testing;
 
-namespace HardyEmber.Bench;
+namespace HardyEmber.Testing;
 
 /// <summary>One start of the set on which the adviser is measured: drawn from its number alone.</summary>
 /// <param name="Side">Which engine is looked at; those before it are started by the book.</param>
 /// <param name="FuelN2Pct">Where fuel is given; by the book where nothing is said, and where the type gives it by itself.</param>
 /// <param name="CutAfterS">A first attempt is cut off so long after its fuel and fuelled again after <paramref name="MotoredS"/> of cranking.</param>
 /// <param name="SticksAfterS">The gauge sticks so long after fuel; not at all where nothing is said.</param>
-internal sealed record ScatteredStart(int Number, RunHeader Header, EngineSideDefinition Side, double? FuelN2Pct, double? CutAfterS, double MotoredS, double? SticksAfterS)
+public sealed record ScatteredStart(int Number, RunHeader Header, EngineSideDefinition Side, double? FuelN2Pct, double? CutAfterS, double MotoredS, double? SticksAfterS)
 {
     private static readonly string[] Places = ["skerrow-main", "tarn-hollow", "dry-lantern"];
 
