@@ -1,5 +1,4 @@
 using System.Globalization;
-using HardyEmber.Core.Systems;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Bench;

@@ -269,7 +269,7 @@ public sealed class StartTests(BrowserFixture fixture) : IClassFixture<BrowserFi
     }
 
     [Fact]
-    public async Task A_hot_start_is_seen_two_seconds_ahead_and_cut_off_by_one_key()
+    public async Task A_hot_start_is_foretold_and_cut_off_by_one_key()
     {
         // Fuel at 12 %: far too early. The peak without a cut would be about 830 °C.
         await _page.OpenRunAsync(Cockpit.Calm);

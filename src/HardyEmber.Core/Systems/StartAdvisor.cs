@@ -34,7 +34,7 @@ public sealed class StartAdvisor : MachineSystem
     private const double SettledS = 8, SettledEveryS = 1, CoolingC = 2, SpreadS = 1.6, FarC = 80;
 
     // From the light a core is given so long before it can be called slow; falling for so long it dies.
-    private const double SpreadsS = 3, FallsS = 1.4, FallsPctPerS = 0.05, SlowPctPerS = 0.5;
+    private const double SpreadsS = 3, LongS = 12, FallsS = 1.4, FallsPctPerS = 0.05, SlowPctPerS = 0.3;
 
     /// <summary>Everything that can be said; the place in the list is the value of the signal.</summary>
     public static IReadOnlyList<Advice> All { get; } =
@@ -347,7 +347,7 @@ public sealed class StartAdvisor : MachineSystem
             return Place["late-oil"];
         }
 
-        return Place[e.SlowS > d.Advice.SlowAfterS ? "wait" : f.Lit && f.IsOdd ? "keeps" : "stay"];
+        return Place[e.SlowS > d.Advice.SlowAfterS && f.ToIdleS > LongS ? "wait" : f.Lit && f.IsOdd ? "keeps" : "stay"];
     }
 
     // Whether the limit is in question, and whether fuel must go now: a cut one reaction later would no longer keep under it, or there was warning enough.
