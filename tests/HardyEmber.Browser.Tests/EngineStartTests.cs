@@ -76,12 +76,18 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
     [InlineData("bramble", "oil-pump", "main", "no-oil")]
     [InlineData("tansy", "gauge-sticks", "main", "gauge-still")]
     [InlineData("sedge", "starter-sticks", "main", "starter-late")]
-    public async Task An_abnormal_start_is_named_answered_and_truly_debriefed(string type, string fault, string engine, string advice)
+    [InlineData("teasel", "rich-control", "left", "hot", "rich")]
+    public async Task An_abnormal_start_is_named_answered_and_truly_debriefed(string type, string fault, string engine, string advice, string? belief = null)
     {
         await AtTheCrankAsync(Cockpit.Calm with { Aircraft = type, Faults = [new RunFault(fault, engine)] });
         var hands = new Hands(_page);
         hands.Follow("keyboard", () => Advice == advice, SpoolS);
         Assert.Equal(engine, Engine);
+        if (belief is not null)
+        {
+            Assert.Equal(belief, _page.Attribute("[data-testid=belief]", "data-belief"));
+        }
+
         _page.Press("c");
         _page.StepUntil(() => Advice != advice, "the end of the advice");
         _page.Find("[data-testid=end-run]").Click();

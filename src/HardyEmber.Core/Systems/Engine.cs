@@ -42,19 +42,25 @@ public struct EngineFaults()
 public sealed partial class Engine
 {
     private const double Dt = 0.02;
-    private const double PuddleBurnS = 1.5;
+    internal const double PuddleBurnS = 1.5;
+
+    /// <summary>The metering valve follows what the control wants within this lag.</summary>
+    internal const double FuelLagS = 0.25;
 
     private const double PuddleMax = 2.6;
     private const double PuddleHalfS = 10;
     private const double DrainHalfS = 45;
 
     /// <summary>Time the flame takes to spread round the combustor.</summary>
-    private const double LightRoundS = 1.2;
+    internal const double LightRoundS = 1.2;
 
     private const double SmoothPctPerS = 3, SmoothCPerS = 10, SmoothFuel = 0.05, SteadyPctPerS = 0.05, TurningPct = 1, BelowLimitC = 20;
 
     /// <summary>Above idle the airflow grows with this power of speed besides.</summary>
     private const double AboveIdleExponent = 0.42;
+
+    /// <summary>Share of its air that a core in full rotating stall loses.</summary>
+    private const double StallAirLoss = 0.22;
 
     /// <summary>Leaner than this the flame goes out.</summary>
     private const double LeanestMixture = 0.12;
@@ -277,7 +283,7 @@ public sealed partial class Engine
     {
         var n = N2Pct;
         _airflow = Math.Max((n + _d.Gas.AirflowOffsetN2Pct) * _perAirflow, 0.01)
-            * _airflowFactor * (1 - 0.22 * _stall);
+            * _airflowFactor * (1 - StallAirLoss * _stall);
         if (n > _d.IdleN2Pct)
         {
             _airflow *= Math.Pow(n / _d.IdleN2Pct, AboveIdleExponent); // near its design speed a compressor passes more than its share
@@ -285,7 +291,7 @@ public sealed partial class Engine
 
         if (In.FuelOn)
         {
-            Fuel += Share(dt, 0.25) * (WantedFuel() - Fuel);
+            Fuel += Share(dt, FuelLagS) * (WantedFuel() - Fuel);
         }
         else
         {

@@ -21,7 +21,7 @@ public sealed partial class Engine
 
     /// <summary>Air through the core as it should be at a speed, in idle airflows; as of the last <see cref="Slow"/>.</summary>
     internal double SoundAirflow(double n2) => Math.Max((n2 + _d.Gas.AirflowOffsetN2Pct) * _perAirflow, 0.01) * _densityAir
-        * Math.Clamp(1 - _d.Gas.TailwindLossPerKt * In.TailwindKt, 0.35, 1.15) * (1 - 0.22 * _stall);
+        * Math.Clamp(1 - _d.Gas.TailwindLossPerKt * In.TailwindKt, 0.35, 1.15) * (1 - StallAirLoss * _stall);
 
     /// <summary>Fuel that the control gives at a speed, and whether its start schedule or its governor decides.</summary>
     internal (double Flow, bool Scheduled) SoundFuel(double n2)

@@ -36,6 +36,9 @@ public sealed class StartForecast
     // A burning core that is slower than this is asked whether it reaches idle at all.
     private const double FarFromS = 2, QuickPctPerS = 1;
 
+    /// <summary>So long after the light it is past its peak if its gas falls, s; what is then foretold may be off by this, °C.</summary>
+    private const double SettledS = 6, SettledDoubtC = 5;
+
     /// <summary>Less over the limit than this is within what the forecast may be off, °C.</summary>
     private const double OverC = 4;
 
@@ -66,7 +69,7 @@ public sealed class StartForecast
 
     /// <summary>Heat that differs by such a share from what is due is looked at twice before it is believed.</summary>
     private const double OddShare = 0.35;
-    private const double FlameS = 1.2, PuddleS = 1.5;
+    private const double FlameS = Engine.LightRoundS, PuddleS = Engine.PuddleBurnS;
 
     /// <summary>A needle that moves less is still, °C in a look.</summary>
     private const double StillC = 0.02;
@@ -139,10 +142,7 @@ public sealed class StartForecast
     /// <summary>The gas two seconds from now.</summary>
     public double SoonC { get; private set; }
 
-    /// <summary>Seconds until the limit is passed, and until idle; infinite where it does not come to that. A core that accelerates briskly is not asked (0).</summary>
-    public double ToLimitS { get; private set; } = double.PositiveInfinity;
-
-    /// <inheritdoc cref="ToLimitS"/>
+    /// <summary>Seconds until idle; infinite where it does not come to that. A core that accelerates briskly is not asked (0).</summary>
     public double ToIdleS { get; private set; } = double.PositiveInfinity;
 
     /// <summary>For so long the needle has stood still, s, and so far the core by now says that it must have moved, °C.</summary>
@@ -173,7 +173,7 @@ public sealed class StartForecast
     public void Rest()
     {
         (_looks, _litS, _now.Lit, _now.UnlitS) = (0, 0, false, 0);
-        (Trim, Air, Work, Residue, StillS) = (1, 1, 1, 0, 0);
+        (Trim, Air, Work, Residue, StillS, _sinceFast) = (1, 1, 1, 0, 0, 0);
     }
 
     /// <summary>Looks at the gauges, <paramref name="h"/> seconds after the last time.</summary>
@@ -233,7 +233,7 @@ public sealed class StartForecast
         if (h != _keepsFor)
         {
             var steps = h / StepS;
-            (_keepsFor, _gaugeKeeps, _gasKeeps, _fuelKeeps) = (h, Math.Pow(1 - StepS / _d.Gas.GaugeLagS, steps), Math.Pow(1 - StepS / _d.Gas.LagS, steps), Math.Pow(1 - StepS / 0.25, steps));
+            (_keepsFor, _gaugeKeeps, _gasKeeps, _fuelKeeps) = (h, Math.Pow(1 - StepS / _d.Gas.GaugeLagS, steps), Math.Pow(1 - StepS / _d.Gas.LagS, steps), Math.Pow(1 - StepS / Engine.FuelLagS, steps));
         }
 
         (_midBeforeC, _midC) = (_midC, (seen.GaugeC - _gaugeBefore * _gaugeKeeps) / (1 - _gaugeKeeps));
@@ -383,13 +383,19 @@ public sealed class StartForecast
     /// <summary>Runs the twin on, from what the core is now taken to be.</summary>
     public void Foresee()
     {
-        (SoonC, ToLimitS) = (_now.GasC, double.PositiveInfinity);
+        SoonC = _now.GasC;
         var far = _litS > FarFromS && Accel < QuickPctPerS;
         ToIdleS = far ? double.PositiveInfinity : 0;
-        PeakC = Run(double.PositiveInfinity, judge: true, far);
         Believe();
+        if (!far && _litS > SettledS && _midC < _midBeforeC)
+        {
+            (PeakC, CutPeakC, DoubtC) = (_now.GasC, _now.GasC, SettledDoubtC); // past its peak, and gaining air
+            return;
+        }
+
+        PeakC = Run(double.PositiveInfinity, judge: true, far);
         CutPeakC = PeakC > _d.StartLimitC - 40 ? Run(ReactionS, judge: false) : PeakC;
-        DoubtC = !_now.Lit ? 40 : _litS < 0.8 ? 35 : _litS < 1.6 ? 12 : 5;
+        DoubtC = !_now.Lit ? 40 : _litS < 0.8 ? 35 : _litS < 1.6 ? 12 : SettledDoubtC;
     }
 
     // Each explanation is weighed by how far off what it explains is; that nothing is wrong, by one.
@@ -418,7 +424,7 @@ public sealed class StartForecast
     }
 
     /// <summary>Nothing burns and nothing can: nothing is to come.</summary>
-    public void Cool() => (Belief, BeliefShare, SoonC, PeakC, CutPeakC, DoubtC, ToLimitS, ToIdleS) = (0, 0, _now.GasC, _now.GasC, _now.GasC, 0, double.PositiveInfinity, double.PositiveInfinity);
+    public void Cool() => (Belief, BeliefShare, SoonC, PeakC, CutPeakC, DoubtC, ToIdleS) = (0, 0, _now.GasC, _now.GasC, _now.GasC, 0, double.PositiveInfinity);
 
     private double Run(double cutS, bool judge, bool far = false)
     {
@@ -442,7 +448,6 @@ public sealed class StartForecast
             if (judge)
             {
                 SoonC = t <= 2.01 ? _ahead.GasC : SoonC;
-                ToLimitS = _ahead.GasC > _d.StartLimitC ? Math.Min(ToLimitS, t) : ToLimitS;
                 if (_ahead.N2Pct > _d.IdleN2Pct - 1.5)
                 {
                     ToIdleS = t;
