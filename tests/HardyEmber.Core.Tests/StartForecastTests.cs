@@ -39,7 +39,7 @@ public sealed class StartForecastTests
             for (var i = 0; i < 100; i++)
             {
                 // Fuel at 2 %, and a lever slammed to and fro.
-                watch.Look(new StartSeen(2 + 0.2 * i, i % 7 == 3 ? 15 : gauge, i % 5 == 0 ? 0 : 0.6, i % 5 != 0, true, i % 11 == 0 ? double.NaN : 1, 15, d.IdleN2Pct), air, 0.2);
+                watch.Look(new StartSeen(i % 13 == 5 ? gauge : 2 + 0.2 * i, i % 7 == 3 ? 15 : gauge, i % 17 == 9 ? gauge : i % 5 == 0 ? 0 : 0.6, i % 5 != 0, true, i % 11 == 0 ? double.NaN : 1, i % 19 == 7 ? gauge : 15, d.IdleN2Pct), air, 0.2);
                 watch.Foresee();
                 Assert.True(double.IsFinite(watch.PeakC) && double.IsFinite(watch.CutPeakC) && double.IsFinite(watch.SoonC) && double.IsFinite(watch.BeliefShare), $"{gauge} at {i}");
                 Assert.InRange(watch.PeakC, -100, 1700);

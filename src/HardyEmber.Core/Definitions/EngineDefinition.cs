@@ -47,8 +47,8 @@ public sealed record EngineDefinition
 /// <param name="Wet">The same, from which the core is too wet to go on.</param>
 /// <param name="WetAgain">Wetter than this it is given no fuel again; the fuel steps of the procedures wait for 0.2 to 0.4.</param>
 /// <param name="HotAgainC">Hotter than this it is given no fuel again; the fuel steps of the procedures wait for 200 to 250 °C.</param>
-/// <param name="SlowAfterS">Standing still so long below idle it is slow.</param>
-/// <param name="HungAfterS">And so long it hangs.</param>
+/// <param name="SlowAfterS">Hardly accelerating for so long it is slow; a third of it where it is foreseen not to reach idle.</param>
+/// <param name="HungAfterS">Foreseen for so long not to reach idle, it hangs.</param>
 /// <param name="StuckPctPerS">Less acceleration than this is standing still.</param>
 /// <param name="OilSoonPct">So far below the mark for oil pressure it is due.</param>
 /// <param name="FanFromN2Pct">From this core speed the fan must be seen to turn.</param>

@@ -59,6 +59,7 @@ public sealed class StartAdvisor : MachineSystem
     ];
 
     private static readonly Dictionary<string, int> Place = All.Select((a, i) => (a.Word, i)).ToDictionary(p => p.Word, p => p.i);
+    private static readonly int HotPlace = Place["hot"], HungPlace = Place["hung"];
 
     private readonly Watched[] _engines;
     private readonly int _engine;
@@ -175,7 +176,7 @@ public sealed class StartAdvisor : MachineSystem
             (_v[e.Ahead], _v[e.Peak]) = starting ? (e.Forecast.SoonC, e.Forecast.PeakC) : (_v[e.Gas], _v[e.Gas]);
             (_v[e.Low], _v[e.High]) = starting ? (Math.Max(_v[e.Gas], e.Forecast.PeakC - e.Forecast.DoubtC), e.Forecast.PeakC + e.Forecast.DoubtC) : (_v[e.Gas], _v[e.Gas]);
             (_v[e.Belief], _v[e.Share]) = starting ? (e.Forecast.Belief, 100 * e.Forecast.BeliefShare) : (0, 0);
-            (_v[e.Coming], _v[e.Hung]) = (advice == Place["hot"] ? 1 : 0, advice == Place["hung"] ? 1 : 0);
+            (_v[e.Coming], _v[e.Hung]) = (advice == HotPlace ? 1 : 0, advice == HungPlace ? 1 : 0);
             PaceS = Math.Min(PaceS, Pace(e, starting, advice));
             watched = starting && (watched == 0 || All[advice].Urgency > Urgency.Stay) ? i + 1 : watched;
         }

@@ -61,7 +61,7 @@ public sealed class StartForecast
     private const double FastPctPerS = 0.15, FastS = 0.7;
 
     // How far air and puddle may be from what is expected before anything is seen, and what one look at the heat is worth, in idle flows.
-    private const double LeastC = -100, MostC = 2000, DrainS = 65, AirSd = 0.4, PuddleSd = 0.35, HeatSd = 0.03;
+    private const double LeastC = -100, MostC = 2000, MostN2Pct = 112, MostFuel = 20, DrainS = 65, AirSd = 0.4, PuddleSd = 0.35, HeatSd = 0.03;
     private const double LeastAir = 0.17, MostAir = 1.6;
 
     /// <summary>Less of a puddle than this is burnt; then air is followed by this share a look.</summary>
@@ -188,6 +188,9 @@ public sealed class StartForecast
         // What is no number, or none of a core, says as little as a needle that stands.
         var seen = gauges with
         {
+            N2Pct = double.IsFinite(gauges.N2Pct) ? Math.Clamp(gauges.N2Pct, 0, MostN2Pct) : _n2Before,
+            Fuel = double.IsFinite(gauges.Fuel) ? Math.Clamp(gauges.Fuel, 0, MostFuel) : _fuelBefore,
+            OilC = gauges.OilC is >= LeastC and <= MostC ? gauges.OilC : _now.OilC,
             GaugeC = gauges.GaugeC is >= LeastC and <= MostC ? gauges.GaugeC : _gaugeBefore,
             StarterShare = double.IsFinite(gauges.StarterShare) ? Math.Clamp(gauges.StarterShare, 0, 2) : 0,
         };
