@@ -11,6 +11,9 @@ switch (args.FirstOrDefault())
     case "advice-of":
         AdviceBench.Tell(int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture));
         return 0;
+    case "energy":
+        EnergyBench.Run(args.ElementAtOrDefault(1));
+        return 0;
     case "latency":
         await LatencyBench.RunAsync().ConfigureAwait(false);
         return 0;
@@ -29,6 +32,6 @@ switch (args.FirstOrDefault())
         await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
         return 0;
     default:
-        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], openapi FILE");
+        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], openapi FILE");
         return 2;
 }

@@ -82,9 +82,10 @@ public sealed class WatchTests
     public void A_starter_that_works_too_long_is_found()
     {
         (double, string, string)[] cranked = [(1, "battery", "on"), (2, "aux-unit", "on"), (30, "starter-air", "right")];
-        Assert.Empty(Found(Fly(With(), 155, cranked), "duty-broken"));
-        var found = Assert.Single(Found(Fly(With(), 175, cranked), "duty-broken"));
-        Assert.Equal(("right.starter-time", 130), (found.Evidence!.Signal, found.Evidence.Limit));
+        var onS = Repository.Fleet.FindAircraft("juniper").Engine.Starter.Duty!.OnS;
+        Assert.Empty(Found(Fly(With(), 30 + onS - 5, cranked), "duty-broken"));
+        var found = Assert.Single(Found(Fly(With(), 30 + onS + 30, cranked), "duty-broken"));
+        Assert.Equal(("right.starter-heat", 100), (found.Evidence!.Signal, found.Evidence.Limit));
     }
 
     [Fact]

@@ -331,6 +331,9 @@ public sealed record AuxiliaryUnitDefinition
 
     /// <summary>Own generator, where it has one.</summary>
     public double GeneratorW { get; init; }
+
+    /// <summary>It trips after so long at a quarter more than that.</summary>
+    public double GeneratorOverloadS { get; init; } = 30;
     public string? GeneratorSwitch { get; init; }
 }
 

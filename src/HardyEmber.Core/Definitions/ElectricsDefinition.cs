@@ -9,13 +9,26 @@ public sealed record ElectricsDefinition(IReadOnlyList<BusDefinition> Buses, IRe
     public required GuardDefinition Guard { get; init; }
     public IReadOnlyList<SourceDefinition> Sources { get; init; } = [];
     public IReadOnlyList<InverterDefinition> Inverters { get; init; } = [];
+
+    /// <summary>What leaves when the generators have too much; none in older data.</summary>
+    public ShedDefinition? Shed { get; init; }
 }
+
+/// <param name="Order">Loads, by their ids, the first to leave first.</param>
+/// <param name="AfterS">A generator overloaded for so long sheds the next of them by itself; missing where only the pilot does.</param>
+public sealed record ShedDefinition(IReadOnlyList<string> Order, double? AfterS = null);
 
 /// <param name="ResistanceOhm">Internal resistance at 20 °C, full charge.</param>
 /// <param name="DropOutV">Contactors fall out below this voltage.</param>
 /// <param name="AttemptW">What one start attempt draws from it, watts.</param>
 /// <param name="AttemptS">How long one start attempt draws it, seconds.</param>
-public sealed record BatteryDefinition(double NominalV, double CapacityAh, double ResistanceOhm, double ChargeLimitA, double DropOutV, double AttemptW, double AttemptS);
+/// <param name="Peukert">Peukert's exponent: what is drawn faster than in an hour takes more charge than it gives, I·(I/I₁ₕ)^(k − 1).</param>
+/// <param name="RestS">Time between two attempts, in which it goes on carrying what is on, seconds.</param>
+public sealed record BatteryDefinition(double NominalV, double CapacityAh, double ResistanceOhm, double ChargeLimitA, double DropOutV, double AttemptW, double AttemptS, double RestS = 0, double Peukert = 1)
+{
+    /// <summary>Voltage under its starter below which an attempt does not bring the core to its fuel, V; the drop-out where nothing is said.</summary>
+    public double? AttemptV { get; init; }
+}
 
 /// <param name="LowestPerUnit">Lowest voltage of a source or generator that is let through, as a share of what it should be.</param>
 /// <param name="HighestPerUnit">The highest.</param>
@@ -35,7 +48,8 @@ public sealed record InverterDefinition(string Id, string Label, string Bus, dou
 
 /// <param name="Volts">Voltage when fed by a machine (a rectifier or a generator); a battery gives its own.</param>
 /// <param name="Feeds">Where it is fed from, in order of priority.</param>
-public sealed record BusDefinition(string Id, string Label, double Volts, IReadOnlyList<FeedDefinition> Feeds);
+/// <param name="Parallel">Its generators carry it together, by their ratings.</param>
+public sealed record BusDefinition(string Id, string Label, double Volts, IReadOnlyList<FeedDefinition> Feeds, bool Parallel = false);
 
 public sealed record FeedDefinition(string From, string? When = null);
 

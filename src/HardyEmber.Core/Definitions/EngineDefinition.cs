@@ -60,7 +60,13 @@ public sealed record AdviceDefinition(double NearLimitC, double LateWet, double 
 /// <param name="AccelPctPerS">Acceleration at standstill with full duct pressure.</param>
 /// <param name="ZeroTorqueN2Pct">Speed at which the starter's torque has fallen to nothing.</param>
 /// <param name="CutoutN2Pct">Speed at which the starter valve closes by itself.</param>
-public sealed record StarterDefinition(double AccelPctPerS, double ZeroTorqueN2Pct, double CutoutN2Pct);
+/// <param name="Duty">None where it cannot overheat, as one that each bottle drives once.</param>
+public sealed record StarterDefinition(double AccelPctPerS, double ZeroTorqueN2Pct, double CutoutN2Pct, StarterDutyDefinition? Duty = null);
+
+/// <param name="OnS">Cranking for so long without a rest overheats it; it then lets go, and refuses until one attempt fits again.</param>
+/// <param name="CoolS">Rest that takes all of that heat.</param>
+/// <param name="AttemptS">What one attempt needs.</param>
+public sealed record StarterDutyDefinition(double OnS, double CoolS, double AttemptS);
 
 /// <summary>drag = breakaway + linear·N2·(1 + cold·(ν−1)) + square·N2²·σ, in %/s; ν is the oil's viscosity against 15 °C.</summary>
 public sealed record DragDefinition(double Breakaway, double Linear, double Square, double ColdFactor);
@@ -95,7 +101,8 @@ public sealed record StagnationDefinition(double FromN2Pct, double ToN2Pct, doub
 public sealed record OilDefinition(double IdlePsi, double MinPsi, double MinByN2Pct, double ReliefPsi);
 
 /// <param name="RatedW">Rated power in watts.</param>
-public sealed record GeneratorDefinition(double OnlineN2Pct, double RatedW, double Volts);
+/// <param name="OverloadS">It trips after so long at a quarter more than that.</param>
+public sealed record GeneratorDefinition(double OnlineN2Pct, double RatedW, double Volts, double OverloadS = 30);
 
 public sealed record HydraulicPumpDefinition(double RatedPsi, double KneeN2Pct);
 

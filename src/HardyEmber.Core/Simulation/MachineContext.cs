@@ -20,12 +20,21 @@ public sealed class Load(string id, string label, string bus, double watts, Swit
     /// <summary>Seconds without power that it survives.</summary>
     public double HoldUpS { get; init; }
 
+    /// <summary>
+    /// Of a starter the voltage at which it takes its watts, else 0: it takes by the square of the voltage. Of generators it
+    /// gets what they have to spare, of a battery on the same bus the rest.
+    /// </summary>
+    public double StarterV { get; init; }
+
     /// <summary>Volts below which it leaves.</summary>
     public double MinV { get; init; }
     public bool Powered { get; internal set; }
 
     /// <summary>Its bus was too low for it; it comes back a little above the level at which it left.</summary>
     internal bool Starved { get; set; }
+
+    /// <summary>Taken off, because the generators could not carry it.</summary>
+    internal bool Shed { get; set; }
 }
 
 /// <summary>Handed to every system while the machine is built: where to register signals, conditions, gates, loads and faults.</summary>
@@ -35,6 +44,7 @@ public sealed class MachineContext : INameKeeper
     private readonly DataProblems? _problems;
     private readonly List<Switch> _switches = [];
     private readonly List<Load> _loads = [];
+    private readonly List<Generator> _generators = [];
     private readonly List<Gate> _gates = [];
     private readonly HashSet<Switch> _explained = [];
     private readonly List<(int Until, int System)> _writers = [];
@@ -116,7 +126,7 @@ public sealed class MachineContext : INameKeeper
         return made;
     }
 
-    public Load AddLoad(string id, string label, string bus, double watts, Switch wanted, double holdUpS = 0, double minV = 0)
+    public Load AddLoad(string id, string label, string bus, double watts, Switch wanted, double holdUpS = 0, double minV = 0, double starterV = 0)
     {
         if (Explains && Aircraft.Electrics.Buses.All(b => b.Id != bus))
         {
@@ -124,15 +134,25 @@ public sealed class MachineContext : INameKeeper
             bus = Aircraft.Electrics.Buses[0].Id;
         }
 
-        var load = new Load(id, label, bus, watts, wanted, Signals.AddFlag($"load.{id}")) { HoldUpS = holdUpS, MinV = minV };
+        var load = new Load(id, label, bus, watts, wanted, Signals.AddFlag($"load.{id}")) { HoldUpS = holdUpS, MinV = minV, StarterV = starterV };
         _loads.Add(load);
         if (Explains)
         {
-            Gate($"load.{id}", GateKind.Is, wanted.Where, $"{label}: power", Term.All(wanted, Term.Fact($"bus.{bus}.live")));
+            var stays = Aircraft.Electrics.Shed?.Order.Contains(id) == true ? Term.Fact($"not load.{id}.shed") : null;
+            Gate($"load.{id}", GateKind.Is, wanted.Where, $"{label}: power", Term.All(wanted, Term.Fact($"bus.{bus}.live"), stays));
         }
 
         return load;
     }
+
+    /// <summary>What turns it decides in its own logic when it delivers, see <see cref="Generator.Decide"/>.</summary>
+    public Generator AddGenerator(Generator made)
+    {
+        _generators.Add(made);
+        return made;
+    }
+
+    public Generator GeneratorOf(string id) => _generators.First(g => g.Id == id);
 
     /// <summary>Something in the data is wrong. Returns only where faults are gathered; go on with whatever does no harm.</summary>
     /// <exception cref="FormatException">Where they are not.</exception>

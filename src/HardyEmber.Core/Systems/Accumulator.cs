@@ -54,6 +54,13 @@ public sealed class Accumulator
         Publish();
     }
 
+    /// <summary>How often so much can be spent before it is below its mark, up to <paramref name="most"/>.</summary>
+    public int Spends(double psiFromFull, int most)
+    {
+        var (each, least) = (FluidAt(_d.FullPsi) - FluidAt(_d.FullPsi - psiFromFull), FluidAt(_d.MinPsi));
+        return _fluid < least ? 0 : each <= 0 ? most : Math.Min(most, 1 + (int)((_fluid - least) / each));
+    }
+
     /// <param name="supplyPsi">Pressure of whatever fills it besides the hand pump.</param>
     public void Slow(double dt, double supplyPsi = 0)
     {

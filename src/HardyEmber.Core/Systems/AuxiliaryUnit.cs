@@ -22,9 +22,10 @@ public sealed class AuxiliaryUnit : MovingSystem
     private readonly MachineContext _context;
     private readonly Load _control;
     private readonly Load? _starter;
+    private Generator? _unit;
     private readonly Accumulator? _accumulator;
     private readonly double _ambientC, _accelPctPerS;
-    private readonly int _n, _gas, _ready, _running, _left, _cooling, _tries, _armed, _tripped, _late, _noLight, _hot, _noTurn, _online, _givesAir;
+    private readonly int _n, _gas, _ready, _running, _left, _cooling, _tries, _armed, _tripped, _late, _noLight, _hot, _noTurn, _online, _givesAir, _starts;
     private readonly int _fPower, _fHeat, _fIgniter, _fShaft, _fDoor;
     private double _speed, _gasC, _gasBehindC, _stopClock, _runS, _coolS;
     private int _triesLeft;
@@ -60,6 +61,7 @@ public sealed class AuxiliaryUnit : MovingSystem
         if (_d.Accumulator is { } store)
         {
             _accumulator = new Accumulator(context, store, "aux.accumulator", "auxiliaryUnit.accumulator", "Start accumulator");
+            _starts = s.AddNumber("aux.accumulator-starts", "", 1, StartAttempts.Most);
         }
 
         if (_d.StarterW > 0)
@@ -70,7 +72,7 @@ public sealed class AuxiliaryUnit : MovingSystem
             }
 
             _starter = context.AddLoad("auxiliary-starter", $"{_d.Label} starter", _d.Bus, _d.StarterW,
-                context.Switch(FormattableString.Invariant($"aux.running and aux.n < {_d.StarterOutPct}"), "auxiliaryUnit.starterW"));
+                context.Switch(FormattableString.Invariant($"aux.running and aux.n < {_d.StarterOutPct}"), "auxiliaryUnit.starterW"), starterV: _d.StarterV);
         }
 
         if (context.Explains)
@@ -94,12 +96,12 @@ public sealed class AuxiliaryUnit : MovingSystem
         context.Gate("aux.n", GateKind.Moves, where, $"{_d.Label}: speed", Term.Fact("aux.running"));
         if (_d.GeneratorW > 0)
         {
-            context.Gate("aux.generator", GateKind.Is, where, $"{_d.Label}: generator on line", Term.All(Term.Fact("aux.ready"), _generator));
+            context.Gate("aux.generator", GateKind.Is, where, $"{_d.Label}: generator on line", Term.All(Term.Fact("aux.ready"), _generator, Term.Fact("not aux.generator-tripped")));
         }
     }
 
 
-    private bool GeneratorOnline => _onSpeed && !_sheared && _d.GeneratorW > 0 && _generator.On;
+    private bool GeneratorOnline { get; set; }
 
     /// <summary>The constant acceleration that, followed by the governor's approach, reaches the ready speed in the time given.</summary>
     private static double AccelerationFor(AuxiliaryUnitDefinition d)
@@ -120,6 +122,7 @@ public sealed class AuxiliaryUnit : MovingSystem
     {
         (_v, _f) = (context.Signals.Values, context.Faults.Values);
         _accumulator?.Bind(context);
+        _unit = _d.GeneratorW > 0 ? context.GeneratorOf("aux") : null;
         _starters = [.. context.Aircraft.Engines.Select(e => context.Reads($"{e.Id}.starter-valve", Phase.Before))];
         _cabin = context.Reads(AirSupply.CabinSignal, Phase.Before);
         _starterBus = context.Reads($"bus.{_d.Bus}", Phase.Move);
@@ -159,6 +162,7 @@ public sealed class AuxiliaryUnit : MovingSystem
         }
 
         _v[_running] = _started ? 1 : 0;
+        GeneratorOnline = _unit?.Decide(_onSpeed && !_sheared, _generator.On) == true;
         var online = GeneratorOnline ? 1 : 0;
         _context.Disturbed |= _v[_online] != online;
         _v[_online] = online;
@@ -286,6 +290,11 @@ public sealed class AuxiliaryUnit : MovingSystem
         _v[_late] = _started && !_onSpeed && _runS > _d.ReadyS * LateFactor ? 1 : 0;
         // The running unit pumps its own accumulator up again within about a minute.
         _accumulator?.Slow(dt, _onSpeed ? _d.Accumulator!.FullPsi : 0);
+        if (_accumulator is not null)
+        {
+            _v[_starts] = _accumulator.Spends(_d.AccumulatorUsePsi, StartAttempts.Most);
+        }
+
         _stopClock = _stop.On && _started ? _stopClock + dt : 0;
         if (_stopClock >= _d.StopAfterS)
         {

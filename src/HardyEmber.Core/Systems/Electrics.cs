@@ -5,7 +5,7 @@ namespace HardyEmber.Core.Systems;
 
 /// <summary>
 /// Sources, contactors with priority, inverters, buses and loads, solved anew at every decision: first who feeds whom, then
-/// which loads that carries, then the voltages. See docs/models/electrics.md.
+/// which loads that carries, then the voltages; at last who has had too much. See docs/models/electrics.md.
 /// </summary>
 public sealed class Electrics : MachineSystem
 {
@@ -16,6 +16,8 @@ public sealed class Electrics : MachineSystem
     private readonly BusState[] _buses;
     private readonly SourceState[] _sources;
     private readonly InverterState[] _inverters;
+    private readonly Generator[] _generators;
+    private readonly Shedding? _shedding;
     private double[] _v = [], _f = [];
     private double _decidedV;
     private (Load Load, BusState Bus)[] _loads = [];
@@ -26,8 +28,8 @@ public sealed class Electrics : MachineSystem
     {
         public FeedKind Kind { get; } = kind;
 
-        /// <summary>Place of the source, inverter or bus; of a generator the signal that says that it delivers.</summary>
-        public int Index { get; set; } = index;
+        /// <summary>Place of the source, generator, inverter or bus.</summary>
+        public int Index { get; } = index;
         public string From { get; } = from;
         public Switch When { get; } = when;
     }
@@ -42,7 +44,7 @@ public sealed class Electrics : MachineSystem
         public int FeedSignal { get; } = feed;
         public Feed[] Feeds { get; set; } = [];
         public Feed? FedBy;
-        public double DemandW, PerUnit;
+        public double DemandW, StarterW, StarterSiemens, PerUnit;
         public bool OnBattery, Fed;
     }
 
@@ -78,6 +80,7 @@ public sealed class Electrics : MachineSystem
         _guard = d.Guard;
         _battery = d.Battery is { } battery ? new Battery(context, battery) : null;
         var s = context.Signals;
+        _generators = [.. Generators(context).Select(context.AddGenerator)];
         _sources = [.. d.Sources.Select(x => new SourceState(x, context.Switch(x.Present, $"electrics.sources.{x.Id}.present"),
             s.AddNumber($"source.{x.Id}", "V", 0.1), s.AddFlag($"source.{x.Id}.good"), context.Faults.Add($"source.{x.Id}.volts", 1), context.Faults.Add($"source.{x.Id}.drop", 1)))];
         _buses = [.. d.Buses.Select(b => new BusState(b, s.AddNumber($"bus.{b.Id}", "V", 0.1), s.AddFlag($"bus.{b.Id}.live"), s.AddNumber($"bus.{b.Id}.feed", "", 1)))];
@@ -90,12 +93,27 @@ public sealed class Electrics : MachineSystem
 
         foreach (var load in d.Loads)
         {
-            context.AddLoad(load.Id, load.Label, load.Bus, load.Watts, context.Switch(load.When, $"electrics.loads.{load.Id}.when"), minV: load.MinV);
+            _ = context.AddLoad(load.Id, load.Label, load.Bus, load.Watts, context.Switch(load.When, $"electrics.loads.{load.Id}.when"), minV: load.MinV);
         }
 
+        _shedding = d.Shed is { } shed ? new Shedding(context, shed, _generators) : null;
         if (context.Explains)
         {
             Explain(context);
+        }
+    }
+
+    private static IEnumerable<Generator> Generators(MachineContext context)
+    {
+        foreach (var side in context.Aircraft.Engines)
+        {
+            var unit = context.Aircraft.EngineOf(side).Generator;
+            yield return new Generator(context, side.Id, $"{side.Label} generator", unit.RatedW, unit.OverloadS);
+        }
+
+        if (context.Aircraft.AuxiliaryUnit is { GeneratorW: > 0 } aux)
+        {
+            yield return new Generator(context, "aux", $"{aux.Label} generator", aux.GeneratorW, aux.GeneratorOverloadS);
         }
     }
 
@@ -115,7 +133,7 @@ public sealed class Electrics : MachineSystem
             "battery" => (FeedKind.Battery, _battery is null ? -1 : 0),
             var f when f.StartsWith("source.", StringComparison.Ordinal) => (FeedKind.Source, Array.FindIndex(_sources, x => x.Definition.Id == id)),
             var f when f.StartsWith("inverter.", StringComparison.Ordinal) => (FeedKind.Inverter, Array.FindIndex(_inverters, x => x.Definition.Id == id && x.Bus < index)),
-            var f when f.StartsWith("gen.", StringComparison.Ordinal) => (FeedKind.Generator, id == "aux" && context.Aircraft.AuxiliaryUnit is not null || context.Aircraft.Engines.Any(e => e.Id == id) ? 0 : -1),
+            var f when f.StartsWith("gen.", StringComparison.Ordinal) => (FeedKind.Generator, Array.FindIndex(_generators, g => g.Id == id)),
             var f => (FeedKind.Bus, Array.FindIndex(_buses, 0, index, b => b.Definition.Id == f)),
         };
         return at >= 0 ? new Feed(kind, at, feed.From, context.Switch(feed.When, $"{where}.when"))
@@ -146,6 +164,16 @@ public sealed class Electrics : MachineSystem
         }
     }
 
+    private void ExplainGenerators(MachineContext context)
+    {
+        foreach (var generator in _generators)
+        {
+            var where = generator.Id == "aux" ? "auxiliaryUnit.generatorSwitch" : $"engines.{generator.Id}.generatorSwitch";
+            context.Gate($"{generator.Id}.generator-tripped", GateKind.Goes, where, $"{generator.Label}: tripped, overloaded for too long", Term.All(), "Take loads off, then its switch off and on again.");
+            context.Gate($"{generator.Id}.generator-over", GateKind.Goes, where, $"{generator.Label}: overloaded", Term.All(), _shedding?.Advice ?? "Take loads off, or bring another source on line.");
+        }
+    }
+
     /// <summary>The flag that says that a feed's source delivers.</summary>
     public static string FlagOf(string from) => from switch
     {
@@ -162,9 +190,16 @@ public sealed class Electrics : MachineSystem
         _v = context.Signals.Values;
         _f = context.Faults.Values;
         _battery?.Bind(context);
-        foreach (var feed in _buses.SelectMany(b => b.Feeds).Where(f => f.Kind == FeedKind.Generator))
+        foreach (var generator in _generators)
         {
-            feed.Index = context.Reads(FlagOf(feed.From), Phase.Tick);
+            _ = context.Reads($"{generator.Id}.generator", Phase.Tick);
+            generator.Bind(context);
+        }
+
+        _shedding?.Bind(context);
+        if (context.Explains)
+        {
+            ExplainGenerators(context);
         }
 
         _loads = [.. context.Loads.Select(l => (l, _buses.First(b => b.Definition.Id == l.Bus)))];
@@ -236,6 +271,11 @@ public sealed class Electrics : MachineSystem
         {
             Write(load.Signal, load.Powered);
         }
+
+        foreach (var generator in _generators)
+        {
+            generator.Publish();
+        }
     }
 
     private double PerUnit(BusState bus) => bus.FedBy?.Kind switch
@@ -243,6 +283,7 @@ public sealed class Electrics : MachineSystem
         FeedKind.Battery => _battery!.Volts / bus.Definition.Volts,
         FeedKind.Source => _v[_sources[bus.FedBy.Index].Volts] / _sources[bus.FedBy.Index].Definition.Volts,
         FeedKind.Bus => _buses[bus.FedBy.Index].PerUnit,
+        FeedKind.Generator => _generators[bus.FedBy.Index].PerUnit,
         // An inverter holds its voltage until it is asked for more than it has.
         FeedKind.Inverter => Math.Min(1, _inverters[bus.FedBy.Index].Definition.RatedW / Math.Max(1, _inverters[bus.FedBy.Index].DemandW)),
         _ => 1,
@@ -292,7 +333,7 @@ public sealed class Electrics : MachineSystem
             case FeedKind.Source:
                 return _v[_sources[feed.Index].Good] > 0.5;
             case FeedKind.Generator:
-                return _v[feed.Index] > 0.5;
+                return _generators[feed.Index].Online;
             case FeedKind.Inverter:
                 onBattery = _buses[_inverters[feed.Index].Bus].OnBattery;
                 return _v[_inverters[feed.Index].On] > 0.5;
@@ -307,14 +348,21 @@ public sealed class Electrics : MachineSystem
     {
         foreach (var bus in _buses)
         {
-            bus.DemandW = 0;
+            bus.StarterW = bus.StarterSiemens = 0;
+            // A battery is charged by the bus that it could feed.
+            bus.DemandW = bus.Fed && !bus.OnBattery && HasBatteryFeed(bus) ? _battery!.ChargeA * bus.Definition.Volts : 0;
         }
 
         foreach (var (load, bus) in _loads)
         {
             load.Starved = load.MinV > 0 && _v[bus.Volts] > 0 && _v[bus.Volts] < load.MinV + (load.Starved ? _guard.ReturnV : 0);
-            load.Powered = bus.Fed && load.Wanted.On && !load.Starved;
+            load.Powered = bus.Fed && load.Wanted.On && !load.Starved && !load.Shed;
             bus.DemandW += load.Powered ? load.Watts : 0;
+            if (load is { Powered: true, StarterV: > 0 })
+            {
+                bus.StarterW += load.Watts;
+                bus.StarterSiemens += load.Watts / (load.StarterV * load.StarterV);
+            }
         }
 
         foreach (var source in _sources)
@@ -322,17 +370,26 @@ public sealed class Electrics : MachineSystem
             source.DemandW = 0;
         }
 
-        var fromBattery = 0.0;
+        foreach (var generator in _generators)
+        {
+            generator.DemandW = 0;
+        }
+
+        var (fromBattery, starters) = (0.0, 0.0);
         for (var i = _buses.Length - 1; i >= 0; i--)
         {
             var bus = _buses[i];
             switch (bus.FedBy?.Kind)
             {
                 case FeedKind.Battery:
-                    fromBattery += bus.DemandW;
+                    fromBattery += bus.DemandW - bus.StarterW;
+                    starters += bus.StarterSiemens;
                     break;
                 case FeedKind.Source:
                     _sources[bus.FedBy.Index].DemandW += bus.DemandW;
+                    break;
+                case FeedKind.Generator:
+                    fromBattery += CarryByGenerators(bus);
                     break;
                 case FeedKind.Inverter:
                     var inverter = _inverters[bus.FedBy.Index];
@@ -340,16 +397,48 @@ public sealed class Electrics : MachineSystem
                     _buses[inverter.Bus].DemandW += bus.DemandW / inverter.Definition.Efficiency;
                     break;
                 case FeedKind.Bus:
-                    _buses[bus.FedBy.Index].DemandW += bus.DemandW;
+                    var feeder = _buses[bus.FedBy.Index];
+                    (feeder.DemandW, feeder.StarterW, feeder.StarterSiemens) = (feeder.DemandW + bus.DemandW, feeder.StarterW + bus.StarterW, feeder.StarterSiemens + bus.StarterSiemens);
                     break;
             }
         }
 
         if (_battery is not null)
         {
-            _battery.DemandW = fromBattery;
+            (_battery.DemandW, _battery.StarterSiemens) = (fromBattery, starters);
         }
     }
+
+    // Those that work together on one bus share by their ratings; elsewhere the first in the order carries all.
+    // What they have not to spare for a starter the battery gives, where it is on; that is returned.
+    private double CarryByGenerators(BusState bus)
+    {
+        var (ratedW, spareW) = (0.0, 0.0);
+        foreach (var feed in bus.Feeds)
+        {
+            if (Carries(bus, feed))
+            {
+                var generator = _generators[feed.Index];
+                (ratedW, spareW) = (ratedW + generator.RatedW, spareW + generator.RatedW - generator.DemandW);
+            }
+        }
+
+        var assist = bus.StarterW > 0 && _battery is { Holds: true } && HasBatteryFeed(bus) ? Math.Clamp(bus.DemandW - spareW, 0, bus.StarterW) : 0;
+        foreach (var feed in bus.Feeds)
+        {
+            if (Carries(bus, feed))
+            {
+                _generators[feed.Index].DemandW += (bus.DemandW - assist) * _generators[feed.Index].RatedW / ratedW;
+            }
+        }
+
+        return assist;
+    }
+
+    // An auxiliary unit's generator works alone or not at all.
+    private bool Carries(BusState bus, Feed feed) => feed == bus.FedBy || bus.Definition.Parallel && Works(feed) && _generators[feed.Index].Id != "aux";
+
+    private bool Works(Feed feed) => feed.Kind == FeedKind.Generator && feed.When.On && _generators[feed.Index].Online;
 
     public override void Slow(double dt)
     {
@@ -362,6 +451,18 @@ public sealed class Electrics : MachineSystem
 
         _battery?.Slow(dt, charging);
         PaceS = Math.Min(Drifting, _battery?.NextLossS ?? Drifting);
+        foreach (var generator in _generators)
+        {
+            _context.Disturbed |= generator.Slow(dt);
+            generator.Publish();
+            PaceS = Math.Min(PaceS, generator.NextS);
+        }
+
+        if (_shedding is not null)
+        {
+            _context.Disturbed |= _shedding.Slow(dt);
+            PaceS = Math.Min(PaceS, _shedding.NextS);
+        }
     }
 
     private static bool HasBatteryFeed(BusState bus)

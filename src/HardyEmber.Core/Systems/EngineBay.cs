@@ -16,17 +16,19 @@ public sealed class EngineBay : MovingSystem
     private readonly Switch? _backup;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _still, _dropped, _stuck, _late, _dry;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
     private readonly MachineContext _context;
     private readonly EngineDefinition _d;
     private readonly EngineSideDefinition _side;
     private readonly GuardDefinition _guard;
+    private readonly StarterHeat _starterHeat;
     private readonly Load? _electric;
     private readonly double _starterNominalV, _starterW, _starterZeroN2, _cutoutN2, _lateN2;
+    private Generator _unit = null!; // found when all are bound
     private double[] _v = [], _f = [];
     private int _rival = -1, _starterBus, _duct, _airC, _density, _tailwind, _altitude, _mach, _eas;
     private double _crankS, _n2Before, _peakShown = double.MinValue;
-    private bool _begun, _drops, _valveOpen, _lost;
+    private bool _begun, _drops, _valveOpen, _lost, _spent;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
@@ -76,13 +78,16 @@ public sealed class EngineBay : MovingSystem
         _stuck = s.AddNumber($"{Id}.stuck", "s", 0.2);
         _late = s.AddFlag($"{Id}.starter-late");
         _dropped = s.AddFlag($"{Id}.starter-dropped");
+        (_heat, _hot) = (s.AddNumber($"{Id}.starter-heat", "%", 1), s.AddFlag($"{Id}.starter-hot"));
+        (_restS, _triesLeft) = (s.AddNumber($"{Id}.starter-rest", "s", 1), s.AddNumber($"{Id}.starter-tries", "", 1, StartAttempts.Most));
+        _starterHeat = new StarterHeat(d.Starter.Duty);
         _cutoutN2 = d.Starter.CutoutN2Pct;
         _lateN2 = _cutoutN2 + Math.Min(d.Advice.StarterLatePct, (d.IdleN2Pct - _cutoutN2) / 2); // where idle is near, it must still be seen
         _unitVolts = context.Faults.Add($"{Id}.generator-volts", 1);
         if (side.StarterBus is { } bus)
         {
-            _electric = context.AddLoad($"{Id}-starter", $"{side.Label} starter", bus, side.StarterW, _starter);
             _starterNominalV = context.Aircraft.Electrics.Buses.First(b => b.Id == bus).Volts;
+            _electric = context.AddLoad($"{Id}-starter", $"{side.Label} starter", bus, side.StarterW, _starter, starterV: _starterNominalV);
             _starterW = side.StarterW;
         }
 
@@ -109,14 +114,15 @@ public sealed class EngineBay : MovingSystem
     {
         var where = $"engines.{Id}";
         var air = side.StarterBus is null ? $"air.duct > 1 or {Id}.lit or flight.airborne" : $"load.{Id}-starter or {Id}.lit";
-        context.Gate($"{Id}.starter-valve", GateKind.Comes, where, $"{side.Label} starter: engaged", Term.All(_starter, side.Rival is { } rival ? Term.Fact($"not {rival}.starter-valve") : null));
+        context.Gate($"{Id}.starter-valve", GateKind.Comes, where, $"{side.Label} starter: engaged", Term.All(_starter, Term.Fact($"not {Id}.starter-hot"), side.Rival is { } rival ? Term.Fact($"not {rival}.starter-valve") : null));
+        context.Gate($"{Id}.starter-hot", GateKind.Goes, where, $"{side.Label} starter: too hot, it refuses", Term.All(), "Only rest cools it.");
         context.Gate($"{Id}.n2", GateKind.Moves, where, $"{side.Label} core: speed", Term.All(Term.Fact($"{Id}.starter-valve or {Id}.lit or flight.airborne"), Term.Fact(air)));
         context.Gate($"{Id}.dry", GateKind.Moves, where, $"{side.Label} core: seconds without fuel", Term.Not(_fuelOn), "Motor it: air blows out fuel and heat.");
         context.Gate($"{Id}.fuel-valve", GateKind.Is, where, $"{side.Label} fuel: open", _fuelOn);
         context.Gate($"{Id}.lit", GateKind.Comes, where, $"{side.Label} core: alight",
             Term.All(Term.Fact($"{Id}.fuel-valve"), _igniter, _ignitionPower, Term.Fact(FormattableString.Invariant($"{Id}.n2 >= {d.Gas.LightOffMinN2Pct}"))));
         context.Gate($"{Id}.generator", GateKind.Is, where, $"{side.Label} generator: on line",
-            Term.All(_generator, Term.Fact(FormattableString.Invariant($"{Id}.n2 >= {d.Generator.OnlineN2Pct}"))), "Its voltage must be right too.");
+            Term.All(_generator, Term.Fact(FormattableString.Invariant($"{Id}.n2 >= {d.Generator.OnlineN2Pct}")), Term.Fact($"not {Id}.generator-tripped")), "Its voltage must be right too.");
         context.Gate($"{Id}.hydraulics", GateKind.Moves, where, $"{side.Label} hydraulics: pressure", Term.Fact($"{Id}.n2 > 10"));
         context.Gate($"{Id}.oil", GateKind.Moves, where, $"{side.Label} oil: pressure", Term.Fact($"{Id}.n2 > 5"));
     }
@@ -132,6 +138,7 @@ public sealed class EngineBay : MovingSystem
         _v = context.Signals.Values;
         _f = context.Faults.Values;
         _rival = Rival(context);
+        _unit = context.GeneratorOf(_side.Id);
         _starterBus = _side.StarterBus is { } bus ? context.Reads($"bus.{bus}", Phase.Move) : -1;
         _duct = context.Reads(AirSupply.ShareSignal, Phase.Move);
         (_airC, _density) = (context.Reads(FlightState.TemperatureSignal, Phase.Move), context.Reads(FlightState.DensitySignal, Phase.Move));
@@ -205,10 +212,14 @@ public sealed class EngineBay : MovingSystem
         Take(ref Core.Faults.FuelTrim, _f[_fTrim]);
         Take(ref Core.Faults.OilPump, _f[_fOil]);
         Take(ref Core.Faults.InletBlockage, _f[_fBlock]);
-        var online = Core.GeneratorReady && _generator.On && _f[_fGen] > 0.5 && _f[_unitVolts] > _guard.LowestPerUnit && _f[_unitVolts] < _guard.HighestPerUnit;
+        var sound = _f[_fGen] > 0.5 && _f[_unitVolts] > _guard.LowestPerUnit && _f[_unitVolts] < _guard.HighestPerUnit;
+        var online = _unit.Decide(Core.GeneratorReady && sound, _generator.On);
         _context.Disturbed |= online != GeneratorOnline;
         GeneratorOnline = online;
-        if (_starter.On && !StarterValveOpen && Core.N2Pct < 1 && (_rival < 0 || _v[_rival] < 0.5))
+        // One that has let go for heat is not taken again before its switch has been worked.
+        _spent = _starterHeat.Hot || _spent && _starter.On;
+        var engages = _starter.On && !_spent && (_rival < 0 || _v[_rival] < 0.5);
+        if (engages && !StarterValveOpen && Core.N2Pct < 1)
         {
             Core.BeginAttempt();
             _peakShown = _v[_gas];
@@ -218,10 +229,10 @@ public sealed class EngineBay : MovingSystem
         // Two that ask in the same moment: the first in the data gets it, the other sees its valve open.
         // One that drops too early stays shut until the crank is let go.
         _drops = _starter.On && (_drops || StarterValveOpen && _f[_fDrop] < 1 && Core.N2Pct > _f[_fDrop] * _cutoutN2);
-        Take(ref _valveOpen, _starter.On && !_drops && (_rival < 0 || _v[_rival] < 0.5) || _valveOpen && _f[_fStick] > 0.5);
+        Take(ref _valveOpen, engages && !_drops || _valveOpen && _f[_fStick] > 0.5);
         _v[_valve] = StarterValveOpen ? 1 : 0;
         _v[_dropped] = _drops ? 1 : 0;
-        _v[_refused] = Core.GeneratorReady && _generator.On && !GeneratorOnline ? 1 : 0;
+        _v[_refused] = Core.GeneratorReady && _generator.On && !sound ? 1 : 0;
         _v[_gen] = GeneratorOnline ? 1 : 0;
     }
 
@@ -248,6 +259,9 @@ public sealed class EngineBay : MovingSystem
         _v[_nozzle] = Core.NozzlePct;
         _v[_puddle] = Core.Puddle;
         _v[_starterS] = Core.StarterS;
+        _context.Disturbed |= _starterHeat.Slow(StarterValveOpen, dt);
+        (_v[_heat], _v[_hot]) = (100 * _starterHeat.Share, _starterHeat.Hot ? 1 : 0);
+        (_v[_restS], _v[_triesLeft]) = (_starterHeat.RestS, _starterHeat.Tries);
         _v[_torch] = Core.Torching ? 1 : 0;
         _v[_maxPeak] = Math.Max(_v[_maxPeak], Core.PeakC);
         _v[_totalOver] = Math.Max(_v[_totalOver], Core.OverLimitS);
@@ -278,7 +292,7 @@ public sealed class EngineBay : MovingSystem
     {
         if (Core.Resting && Even)
         {
-            return Core.Cold && _v[_dry] >= LongDryS ? Asleep : CooledS;
+            return Core.Cold && _v[_dry] >= LongDryS && _starterHeat.Share <= 0 ? Asleep : CooledS;
         }
 
         // A core that is cranked without fuel waits for a speed: whoever gives fuel at it should not see it late.

@@ -14,6 +14,7 @@ public static class Registry
         c => [new AirSupply(c)],
         c => Where(c.Aircraft.Air.Bottles, d => new StarterBottles(c, d)),
         c => [new FlightState(c)],
+        c => [new StartAttempts(c)],
         c => [new StartAdvisor(c)],
         c => Where(c.Aircraft.FireDetection, d => new FireDetection(c, d)),
         c => Where(c.Aircraft.Inertial, d => new InertialSet(c, d)),
