@@ -11,7 +11,15 @@ namespace HardyEmber.Core.Runs;
 /// <param name="PeakC">The hottest of all its engine starts.</param>
 /// <param name="IdleS">The longest of its times from crank to idle.</param>
 /// <param name="StarterS">Seconds that starters worked, all engines together.</param>
-public sealed record StartFigures(bool Reached, double? ReadyS, double PeakC, double MarginC, double? IdleS, double StarterS);
+/// <param name="Battery">What it asks of the battery; null where nothing hangs on one.</param>
+public sealed record StartFigures(bool Reached, double? ReadyS, double PeakC, double MarginC, double? IdleS, double StarterS, BatteryFigures? Battery);
+
+/// <summary>What a start asks of the battery, and what it has.</summary>
+/// <param name="LastsS">From now, with what is on before the first start.</param>
+/// <param name="NeededS">Time that it carries the jet until a machine does.</param>
+/// <param name="Attempts">Start attempts left when the first is about to be made: the least of battery, accumulator or bottles, and duty.</param>
+/// <param name="FellOut">Its contactor falls out before that.</param>
+public sealed record BatteryFigures(double LastsS, double NeededS, int Attempts, bool FellOut);
 
 /// <summary>The same start done otherwise.</summary>
 /// <param name="Kind">school (another answer to a question of the school), turn (the jet into the wind) or clean (fuel and heat blown out first).</param>
@@ -36,6 +44,9 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
     private const double AheadS = 1200;
     private const double TailKt = 3;
     private const double CloseC = 60;
+
+    /// <summary>With less of a reserve than this the battery is not trusted.</summary>
+    private const double ShortBattery = 1.15;
     private const double WorthC = 20;
     private const double DirtyPuddle = 0.1, HotCoreC = 180;
 
@@ -112,8 +123,14 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var tracks = m.Aircraft.Engines.ToDictionary(e => e.Id, e => (N2: new List<double>(), Gas: new List<double>()));
         var pilot = new ScriptedPilot(rehearsal, new PilotTraits(LetsItBurn: true));
         var until = m.Time + AheadS;
+        var battery = new BatteryTrack(m);
         var finished = pilot.FlyUntil(() =>
         {
+            if (m.StepIndex % Steps.PerTick == 0)
+            {
+                battery.Look();
+            }
+
             if (curves is not null && m.StepIndex % Steps.PerTick == 0)
             {
                 foreach (var (id, track) in tracks)
@@ -133,7 +150,39 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var limit = m.Aircraft.Engine.StartLimitC;
         var peak = made.Where(c => c.Outcome != StartOutcome.Motored).Select(c => c.PeakC).DefaultIfEmpty(m.Header.Conditions.OatC).Max();
         var idle = m.Aircraft.Engines.All(e => m[$"{e.Id}.n2"] > m.Aircraft.EngineOf(e).IdleN2Pct - 2);
-        return new StartFigures(idle, finished ? Math.Round(m.Time, 1) : null, peak, limit - peak, made.Select(c => c.IdleS).Max(), Math.Round(made.Sum(c => c.StarterS), 1));
+        return new StartFigures(idle, finished ? Math.Round(m.Time, 1) : null, peak, limit - peak, made.Select(c => c.IdleS).Max(), Math.Round(made.Sum(c => c.StarterS), 1), battery.Figures);
+    }
+
+    // Looks on at each tick while nobody else carries the jet.
+    private sealed class BatteryTrack(Machine m)
+    {
+        private const double DrawsA = 0.5;
+        private readonly bool _has = m.Header.Flight is null && m.Aircraft.Electrics.Battery is not null;
+        private double _neededS, _lastsS = double.PositiveInfinity;
+        private int _attempts;
+        private bool _carried, _fell, _turned;
+
+        public void Look()
+        {
+            if (!_has || _carried)
+            {
+                return;
+            }
+
+            _fell |= m["battery.holds"] < 0.5;
+            _carried = m.Aircraft.Engines.Any(e => m[$"{e.Id}.generator"] > 0.5);
+            _turned |= m.Aircraft.Engines.Any(e => m[$"{e.Id}.starter-valve"] > 0.5) || m.Aircraft.AuxiliaryUnit is not null && m["aux.running"] > 0.5;
+            if (m["battery.amps"] > DrawsA)
+            {
+                _neededS += Steps.PerTick * Steps.Seconds;
+                if (!_turned)
+                {
+                    (_lastsS, _attempts) = (_neededS + m["battery.left"], (int)m["start.attempts"]);
+                }
+            }
+        }
+
+        public BatteryFigures? Figures => double.IsPositiveInfinity(_lastsS) ? null : new BatteryFigures(Math.Round(_lastsS), Math.Round(_neededS), _attempts, _fell);
     }
 
     private static List<double> Short(List<double> values) => values[..Math.Min(values.Count, (int)(120 * StartCurve.Hz))];
@@ -142,6 +191,11 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
     {
         var best = options.Where(o => o.Figures.Reached).MaxBy(o => o.Figures.MarginC);
         var better = best is not null && best.Figures.MarginC > Math.Max(planned.MarginC, 0) + WorthC ? $" {best.Label}: {best.Figures.PeakC:0} °C." : "";
+        if (planned.Battery is { } battery && (battery.FellOut || battery.LastsS < ShortBattery * battery.NeededS || battery.Attempts < 1))
+        {
+            return new Recommendation(Severity.Warning, FormattableString.Invariant($"The battery does not pay for it: {battery.LastsS / 60:0} min, you need {battery.NeededS / 60:0}. Ask for ground power first, or load later."));
+        }
+
         if (planned.MarginC < 0)
         {
             return new Recommendation(Severity.Warning, $"Not like this: {planned.PeakC:0} °C is {-planned.MarginC:0} over the start limit."

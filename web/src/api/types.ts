@@ -387,6 +387,43 @@ export interface components {
              * @description How long one start attempt draws it, seconds.
              */
             attemptS: number;
+            /**
+             * Format: double
+             * @description Time between two attempts, in which it goes on carrying what is on, seconds.
+             * @default 0
+             */
+            restS: number;
+            /**
+             * Format: double
+             * @description Peukert's exponent: what is drawn faster than in an hour takes more charge than it gives, I·(I/I₁ₕ)^(k − 1).
+             * @default 1
+             */
+            peukert: number;
+            /**
+             * Format: double
+             * @description Voltage under its starter below which an attempt does not bring the core to its fuel, V; the drop-out where nothing is said.
+             */
+            attemptV?: null | number;
+        };
+        /** @description What a start asks of the battery, and what it has. */
+        BatteryFigures: {
+            /**
+             * Format: double
+             * @description From now, with what is on before the first start.
+             */
+            lastsS: number;
+            /**
+             * Format: double
+             * @description Time that it carries the jet until a machine does.
+             */
+            neededS: number;
+            /**
+             * Format: int32
+             * @description Start attempts left when the first is about to be made: the least of battery, accumulator or bottles, and duty.
+             */
+            attempts: number;
+            /** @description Its contactor falls out before that. */
+            fellOut: boolean;
         };
         /** @description Frequencies of two beacons that know no direction, kHz. */
         BeaconsDefinition: {
@@ -410,6 +447,11 @@ export interface components {
             volts: number;
             /** @description Where it is fed from, in order of priority. */
             feeds: components["schemas"]["FeedDefinition"][];
+            /**
+             * @description Its generators carry it together, by their ratings.
+             * @default false
+             */
+            parallel: boolean;
         };
         /** @description The numbers on the card, from weights and the field. Weights in lb, speeds in kt, trim in nose-up units. */
         CardNumbers: {
@@ -553,6 +595,7 @@ export interface components {
             guard: components["schemas"]["GuardDefinition"];
             sources?: components["schemas"]["SourceDefinition"][];
             inverters?: components["schemas"]["InverterDefinition"][];
+            shed?: null | components["schemas"]["ShedDefinition"];
         };
         /** @description An engine as keys and watch need it. */
         EngineView: {
@@ -1236,6 +1279,15 @@ export interface components {
         };
         /** @enum {unknown} */
         Severity: "note" | "caution" | "warning" | "damage";
+        ShedDefinition: {
+            /** @description Loads, by their ids, the first to leave first. */
+            order: string[];
+            /**
+             * Format: double
+             * @description A generator overloaded for so long sheds the next of them by itself; missing where only the pilot does.
+             */
+            afterS?: null | number;
+        };
         ShipDefinition: {
             /**
              * Format: double
@@ -1718,6 +1770,7 @@ export interface components {
              * @description Seconds that starters worked, all engines together.
              */
             starterS: number;
+            battery: null | components["schemas"]["BatteryFigures"];
         };
         /** @description The same start done otherwise. */
         StartOption: {

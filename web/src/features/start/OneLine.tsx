@@ -8,8 +8,8 @@ import { useRun } from "../run/context";
 import { useRunUi } from "../run/run-ui";
 import { layOut, NODE, type Node } from "./one-line";
 
-/** What a source gives now: whether it delivers, and the number to show. */
-function read(c: RunConnection, panel: Panel, id: string): { on: boolean; shown: string } {
+/** What a source gives now: whether it delivers, the number to show, and whether it has too much. */
+function read(c: RunConnection, panel: Panel, id: string): { on: boolean; shown: string; over?: boolean } {
   const volts = (signal: string) => `${number(c.value(signal), 0.1)} V`;
   const name = id.slice(id.indexOf(".") + 1);
   if (id === "battery") {
@@ -30,7 +30,11 @@ function read(c: RunConnection, panel: Panel, id: string): { on: boolean; shown:
   }
 
   const on = c.value(`${name}.generator`) > 0.5;
-  return { on, shown: on ? "on line" : "off line" };
+  const load = c.value(`${name}.generator-load`);
+  const left = c.value(`${name}.generator-left`);
+  const over = on && load > 100;
+  const tripped = c.value(`${name}.generator-tripped`) > 0.5;
+  return { on, over: over || tripped, shown: tripped ? "tripped" : !on ? "off line" : over ? `${Math.round(load)} %, ${Math.round(left)} s` : `on line ${Math.round(load)} %` };
 }
 
 /** The live one-line diagram: who feeds whom, drawn from the aircraft's data. Press a source to see what falls without it, a bus for its loads. */
@@ -40,7 +44,7 @@ export function OneLine() {
   const [picked, setPicked] = useState<Node | null>(null);
   const state = useSyncExternalStore(
     (listener) => {
-      const offs = layout.nodes.flatMap((n) => [n.id, `${n.id}.live`, `${n.id}.good`, `${n.id}.feed`, "battery.volts", `${n.id.slice(4)}.generator`]).map((s) => connection.onSignal(s, listener));
+      const offs = layout.nodes.flatMap((n) => [n.id, `${n.id}.live`, `${n.id}.good`, `${n.id}.feed`, "battery.volts", `${n.id.slice(4)}.generator`, `${n.id.slice(4)}.generator-load`, `${n.id.slice(4)}.generator-left`, `${n.id.slice(4)}.generator-tripped`]).map((s) => connection.onSignal(s, listener));
       const loads = panel.loads.map((l) => connection.onSignal(`load.${l.id}`, listener));
       return () => [...offs, ...loads].forEach((off) => off());
     },
@@ -74,11 +78,12 @@ interface BoxProps {
   shown: string;
   picked: boolean;
   lost: boolean;
+  over?: boolean;
   onPick: () => void;
 }
 
-function Box({ node, on, shown, picked, lost, onPick }: BoxProps) {
-  const tone = lost ? "stroke-caution" : picked ? "stroke-heather" : on ? "stroke-ready" : "stroke-line";
+function Box({ node, on, shown, picked, lost, over = false, onPick }: BoxProps) {
+  const tone = lost || over ? "stroke-caution" : picked ? "stroke-heather" : on ? "stroke-ready" : "stroke-line";
   return (
     <g
       role="button"
@@ -87,7 +92,7 @@ function Box({ node, on, shown, picked, lost, onPick }: BoxProps) {
       data-on={on}
       data-why={node.kind === "bus" ? `${node.id}.live` : node.id}
       aria-pressed={picked}
-      aria-label={`${node.label}: ${shown}${lost ? ", would go dark" : ""}`}
+      aria-label={`${node.label}: ${shown}${lost ? ", would go dark" : over ? ", overloaded" : ""}`}
       transform={`translate(${node.x} ${node.y})`}
       className="cursor-pointer"
       onClick={onPick}
@@ -98,12 +103,13 @@ function Box({ node, on, shown, picked, lost, onPick }: BoxProps) {
         }
       }}
     >
-      <rect width={NODE.width} height={NODE.height} rx={node.kind === "bus" ? 2 : 12} className={`fill-raised ${tone}`} strokeWidth={lost || picked ? 2.5 : 1.5} strokeDasharray={lost ? "5 3" : undefined} />
+      <rect width={NODE.width} height={NODE.height} rx={node.kind === "bus" ? 2 : 12} className={`fill-raised ${tone}`} strokeWidth={lost || over || picked ? 2.5 : 1.5} strokeDasharray={lost ? "5 3" : undefined} />
       {node.kind === "bus" && <rect width="5" height={NODE.height} className={on ? "fill-ready" : "fill-line"} />}
       <text x="12" y="15" className="fill-bone text-[11px]">
         {node.label}
       </text>
-      <text x="12" y="29" className={`num text-[11px] ${lost ? "fill-caution" : on ? "fill-ready" : "fill-pale"}`}>
+      <text x="12" y="29" className={`num text-[11px] ${lost || over ? "fill-caution" : on ? "fill-ready" : "fill-pale"}`}>
+        {over && !lost && "▲ "}
         {lost ? "would go dark" : shown}
       </text>
     </g>
@@ -142,9 +148,10 @@ function Loads({ bus }: { bus: Node }) {
       {loads.length === 0 && <span className="text-pale">{bus.label} feeds no load of its own.</span>}
       {loads.map((l) => {
         const on = connection.value(`load.${l.id}`) > 0.5;
+        const shed = connection.value(`load.${l.id}.shed`) > 0.5;
         return (
           <button key={l.id} type="button" data-why={`load.${l.id}`} onClick={() => ui.why(`load.${l.id}`)} className={on ? "" : "text-pale"}>
-            <Shape status={on ? "ready" : "off"} /> {l.label} {Math.round(l.watts)} W
+            <Shape status={shed ? "caution" : on ? "ready" : "off"} /> {l.label} {Math.round(l.watts)} W{shed && ", shed"}
           </button>
         );
       })}

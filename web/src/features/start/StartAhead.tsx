@@ -42,6 +42,7 @@ function OutlookTable({ outlook, busy }: { outlook: StartOutlook; busy: boolean 
         <Shape status={severities[outlook.advice.severity] ?? "ready"} />
         <span>{outlook.advice.text}</span>
       </p>
+      {planned.battery && <BatteryLine battery={planned.battery} />}
       <table className="w-full">
         <thead className="text-2xs text-pale">
           <tr>
@@ -70,6 +71,20 @@ function OutlookTable({ outlook, busy }: { outlook: StartOutlook; busy: boolean 
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** What the battery has and what this start asks of it. */
+function BatteryLine({ battery }: { battery: NonNullable<StartOutlook["asPlanned"]["battery"]> }) {
+  const minutes = (s: number) => Math.max(1, Math.round(s / 60));
+  const short = battery.fellOut || battery.attempts < 2 || battery.lastsS < 1.5 * battery.neededS;
+  return (
+    <p className="mb-1.5 flex gap-1.5 text-sm" data-testid="battery-line">
+      <Shape status={short ? "caution" : "ready"} />
+      <span className="num">
+        Battery: {minutes(battery.lastsS)} min, you need {minutes(battery.neededS)} ({battery.attempts === 1 ? "1 attempt" : `${battery.attempts} attempts`})
+      </span>
+    </p>
   );
 }
 
