@@ -217,4 +217,29 @@ public sealed class SurfaceTests
         seen = Swept(c.Set("wing-fold", "spread").Set("steering", "off").Run(12), 9);
         Assert.True(seen["aileron-left"].Most > 60 && seen["rudder-right"].Most > 60);
     }
+
+    /// <summary>Much that moves at once draws the pressure down: more on one pump than on two.</summary>
+    [Fact]
+    public void Pressure_dips_while_much_moves_and_more_on_one_pump()
+    {
+        double Dip(string running)
+        {
+            var jet = new HandFlown(Situations.Calm).Until(c => running.Split(' ').All(e => c[$"{e}.n2"] > 64.5)).Run(20);
+            var still = jet["right.hydraulics"];
+            Assert.InRange(still, 3800, 4200);
+            var lowest = still;
+            _ = jet.Set("flaps", "half").Hold("control-sweep", "sweeping");
+            for (var i = 0; i < 60; i++)
+            {
+                lowest = Math.Min(lowest, jet.Run(0.2)["right.hydraulics"]);
+            }
+
+            Assert.InRange(jet.Release("control-sweep").Run(15)["right.hydraulics"], still - 30, still + 30);
+            return still - lowest;
+        }
+
+        var (one, two) = (Dip("right"), Dip("right left"));
+        Assert.InRange(one, 200, 900);
+        Assert.True(two < 0.8 * one, $"{two:0} against {one:0} psi");
+    }
 }

@@ -48,8 +48,11 @@ public sealed class WatchedStart
     public bool SaidHot => Words.Exists(w => StartAdvisor.All[w.Word].Word == "hot");
     public string Fault => Start.SticksAfterS is not null ? "gauge-sticks" : Start.Header.Faults.Count > 0 ? Start.Header.Faults[0].Code : Start.CutAfterS is not null ? "second attempt" : "none";
 
-    /// <summary>Fault for which a cut-off is due however warm it is.</summary>
-    public bool Grounds => Fault is "gauge-sticks" or "starter-sticks" or "oil-pump" or "starter-shaft" or "igniter-dead";
+    /// <summary>Its gauge lost its power while it had fuel: a battery was flat, an inverter let go.</summary>
+    public bool Blinded { get; private set; }
+
+    /// <summary>A cut-off is due however warm it is.</summary>
+    public bool Grounds => Blinded || Fault is "gauge-sticks" or "starter-sticks" or "oil-pump" or "starter-shaft" or "igniter-dead";
 
     /// <summary>What it should be taken for, where there is one answer; a fault too small to be seen may pass for a sound start.</summary>
     public string[]? Truth => (Fault, Start.Header.Faults.Count > 0 ? Start.Header.Faults[0].Level : null) switch
@@ -172,6 +175,7 @@ public sealed class WatchedStart
         (int N2, int Gas, int Lit, int Fuel, int Word, int Gauge) at, double? cutAt, Action<string> lever, Action<string>? tell)
     {
         var v = m.Signals.Values;
+        var gaugeBus = m.Aircraft.Gauges.First(g => g.Signal == $"{start.Side.Id}.egt").Bus is { } bus ? m.Signals.Find($"bus.{bus}.live")!.Index : -1;
         var said = new WatchedStart { Start = start, FuelAt = m.Time, LimitC = engine.StartLimitC };
         var (n2Before, topN2, losesS, wordAt, last) = (v[at.N2], 0.0, 0.0, m.Time, -1);
         while (!m.Ended && m.Time < said.FuelAt + LongestS)
@@ -184,6 +188,7 @@ public sealed class WatchedStart
                 cutAt = null;
             }
 
+            said.Blinded |= gaugeBus >= 0 && v[gaugeBus] < 0.5 && v[at.Fuel] > 0.5;
             var (t, word) = (m.Time, (int)v[at.Word]);
             var advice = StartAdvisor.All[word];
             if (word != last)

@@ -38,6 +38,12 @@ public sealed record EngineDefinition
     public BackupControlDefinition? Backup { get; init; }
     public required WindmillDefinition Windmill { get; init; }
 
+    /// <summary>Full power on a standard day; where nothing is said it is hardly more than idle.</summary>
+    public FullPowerDefinition? Full { get; init; }
+
+    /// <summary>What bleed for cabin and cooling costs; nothing where nothing is said.</summary>
+    public BleedCostDefinition? Bleed { get; init; }
+
     /// <summary>Core speed that each throttle position asks of the governor, by position name.</summary>
     public required IReadOnlyDictionary<string, double> ThrottleN2Pct { get; init; }
 }
@@ -60,8 +66,9 @@ public sealed record AdviceDefinition(double NearLimitC, double LateWet, double 
 /// <param name="AccelPctPerS">Acceleration at standstill with full duct pressure.</param>
 /// <param name="ZeroTorqueN2Pct">Speed at which the starter's torque has fallen to nothing.</param>
 /// <param name="CutoutN2Pct">Speed at which the starter valve closes by itself.</param>
+/// <param name="RampS">Its torque comes within so long: a starter whose current is let on in stages.</param>
 /// <param name="Duty">None where it cannot overheat, as one that each bottle drives once.</param>
-public sealed record StarterDefinition(double AccelPctPerS, double ZeroTorqueN2Pct, double CutoutN2Pct, StarterDutyDefinition? Duty = null);
+public sealed record StarterDefinition(double AccelPctPerS, double ZeroTorqueN2Pct, double CutoutN2Pct, StarterDutyDefinition? Duty = null, double RampS = 0);
 
 /// <param name="OnS">Cranking for so long without a rest overheats it; it then lets go, and refuses until one attempt fits again.</param>
 /// <param name="CoolS">Rest that takes all of that heat.</param>
@@ -111,7 +118,18 @@ public sealed record HydraulicPumpDefinition(double RatedPsi, double KneeN2Pct);
 public sealed record BackupControlDefinition(double IdleN2Pct, double NozzleOpenPct);
 
 /// <param name="IdleOpenPct">Opening at idle.</param>
-public sealed record NozzleDefinition(double RestOpenPct, double IdleOpenPct);
+/// <param name="Fixed">It stays as it is at idle.</param>
+public sealed record NozzleDefinition(double RestOpenPct, double IdleOpenPct, bool Fixed = false);
+
+/// <param name="N2Pct">Its speed.</param>
+/// <param name="GasC">Gas temperature, settled.</param>
+/// <param name="Fuel">Flow, in idle flows.</param>
+public sealed record FullPowerDefinition(double N2Pct, double GasC, double Fuel);
+
+/// <summary>At idle on a standard day.</summary>
+/// <param name="N2Pct">Speed that is lost.</param>
+/// <param name="GasC">Gas temperature that is added.</param>
+public sealed record BleedCostDefinition(double N2Pct, double GasC);
 
 /// <summary>Windmilling: the core tends to <paramref name="N2PctPerMach"/>·Mach with the time constant given.</summary>
 public sealed record WindmillDefinition(double N2PctPerMach, double TimeConstantS, double MinN2Pct, double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double RamTurbineGain);

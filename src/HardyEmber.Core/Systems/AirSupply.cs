@@ -19,12 +19,16 @@ public sealed class AirSupply : MovingSystem
     /// <summary>A running engine has bleed for them, whatever the switches say.</summary>
     public const string OfferedSignal = "air.offered";
 
+    /// <summary>Air taken from an engine, as a share of what cabin and cooling take.</summary>
+    public static string BleedSignal(string engine) => $"air.{engine}.bleed";
+
     private const double LagS = 0.5;
     private const double StillShare = 1e-4;
     private const double RunningShare = 0.6;
     private readonly Valve[] _valves;
     private readonly Switch _crossFeed;
-    private readonly Switch? _cart, _latchWhen, _unlatch;
+    private readonly Switch? _cart, _latchWhen, _unlatch, _cabinTakes;
+    private readonly int[] _takes;
     private readonly AirDefinition _d;
     private readonly int _duct, _share, _latch, _cabin, _offered, _supply, _stuck;
     private int[] _starters = [];
@@ -39,7 +43,7 @@ public sealed class AirSupply : MovingSystem
         public Switch Open { get; } = open;
         public int LatchedSignal { get; } = latchedSignal;
         public int FreedSignal { get; } = freedSignal;
-        public (int Lit, int N2, double RunningPct)[] Engines { get; set; } = [];
+        public (int Lit, int N2, double RunningPct, int Takes)[] Engines { get; set; } = [];
 
         /// <summary>Shut, whatever its switch says; and its switch has been shut since it could come free.</summary>
         public bool Latched, Freed;
@@ -56,6 +60,8 @@ public sealed class AirSupply : MovingSystem
         _unlatch = latches ? context.Switch(d.UnlatchWhen, "air.unlatchWhen") : null;
         _stuck = latches ? context.Faults.Add("air.latch-stuck", 0) : -1;
         _crossFeed = context.Switch(d.CrossFeed, "air.crossFeed");
+        _cabinTakes = context.Aircraft.Cabin is { } cabin ? context.Word(cabin.Air, "cabin.air") : null; // the cabin says what it rests on
+        _takes = [.. context.Aircraft.Engines.Select(e => s.AddNumber(BleedSignal(e.Id), "", 0.01, hidden: true))];
         _cart = d.Cart is null ? null : context.Switch(d.Cart, "air.cart");
         (_duct, _latch, _cabin) = (s.AddNumber("air.duct", "psi", 0.5), s.AddFlag("air.latched"), s.AddFlag(CabinSignal));
         _offered = s.AddFlag(OfferedSignal);
@@ -102,10 +108,11 @@ public sealed class AirSupply : MovingSystem
         _starters = [.. context.Aircraft.Engines.Select(e => context.Reads($"{e.Id}.starter-valve", Phase.Before))];
         _auxiliary = context.Aircraft.AuxiliaryUnit is null ? -1 : context.Reads(AuxiliaryUnit.GivesAirSignal, Phase.Move);
         _bottles = context.Aircraft.Air.Bottles is null ? -1 : context.Reads(StarterBottles.ShareSignal, Phase.Move);
+        EngineSideDefinition[] engines = [.. context.Aircraft.Engines];
         foreach (var valve in _valves)
         {
             valve.Engines = [.. context.Aircraft.Engines.Where(e => valve.Definition.Engine is not { } own || own == e.Id)
-                .Select(e => (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads($"{e.Id}.n2", Phase.Before), RunningShare * context.Aircraft.EngineOf(e).IdleN2Pct))];
+                .Select(e => (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads($"{e.Id}.n2", Phase.Before), RunningShare * context.Aircraft.EngineOf(e).IdleN2Pct, _takes[Array.IndexOf(engines, e)]))];
             if (valve.Engines.Length == 0)
             {
                 throw new FormatException($"air.bleed.{valve.Definition.Id}.engine: there is no engine \"{valve.Definition.Engine}\"");
@@ -145,7 +152,7 @@ public sealed class AirSupply : MovingSystem
     private double Behind(Valve valve)
     {
         var best = 0.0;
-        foreach (var (lit, n2, running) in valve.Engines)
+        foreach (var (lit, n2, running, _) in valve.Engines)
         {
             best = _v[lit] > 0.5 && _v[n2] > running ? Math.Max(best, _v[n2]) : best;
         }
@@ -153,9 +160,34 @@ public sealed class AirSupply : MovingSystem
         return best;
     }
 
+    // Cabin and cooling are fed by all that run behind the open valves: each gives its part.
+    private void Take(Valve valve)
+    {
+        var (running, valves) = (0, 0);
+        foreach (var (lit, n2, from, _) in valve.Engines)
+        {
+            running += _v[lit] > 0.5 && _v[n2] > from ? 1 : 0;
+        }
+
+        foreach (var other in _valves)
+        {
+            valves += other.Open.On && !other.Latched && Behind(other) > _d.CabinN2Pct ? 1 : 0;
+        }
+
+        foreach (var (lit, n2, from, takes) in valve.Engines)
+        {
+            _v[takes] += _v[lit] > 0.5 && _v[n2] > from ? 1.0 / running / valves : 0;
+        }
+    }
+
     /// <inheritdoc/>
     public override void Move(double dt)
     {
+        foreach (var takes in _takes)
+        {
+            _v[takes] = 0;
+        }
+
         var (cabin, cross, there) = (0.0, 0.0, 0.0);
         foreach (var valve in _valves)
         {
@@ -165,6 +197,10 @@ public sealed class AirSupply : MovingSystem
             {
                 cross = Math.Max(cross, behind);
                 cabin = valve.Open.On ? Math.Max(cabin, behind) : cabin;
+                if (valve.Open.On && behind > _d.CabinN2Pct && _cabinTakes is { On: true })
+                {
+                    Take(valve);
+                }
             }
         }
 

@@ -24,6 +24,12 @@ public struct EngineInputs
     /// <summary>Surrounding air (ram included): temperature in °C, density ratio σ, tailwind in kt, Mach number.</summary>
     public double AirC, DensityRatio, TailwindKt, Mach;
 
+    /// <summary>Air taken from it for others, as a share of what cabin and cooling take.</summary>
+    public double Bleed;
+
+    /// <summary>Flow drawn from its hydraulic pump, as a share of what it gives.</summary>
+    public double Draw;
+
     /// <summary>Height and equivalent airspeed, which bound an air restart; 0 on the ground.</summary>
     public double PressureAltitudeFt, EasKt;
 }
@@ -56,14 +62,20 @@ public sealed partial class Engine
 
     private const double SmoothPctPerS = 3, SmoothCPerS = 10, SmoothFuel = 0.05, SteadyPctPerS = 0.05, TurningPct = 1, BelowLimitC = 20;
 
-    /// <summary>Above idle the airflow grows with this power of speed besides.</summary>
+    /// <summary>Above idle the airflow grows with this power of speed besides, where the type's file does not tell its full power.</summary>
     private const double AboveIdleExponent = 0.42;
+
+    /// <summary>What a pump loses of its pressure when all that it gives is drawn.</summary>
+    private const double FlowDip = 0.15;
+
+    /// <summary>Fastest speed that is computed, %.</summary>
+    private const double FastestPct = 112;
 
     /// <summary>Share of its air that a core in full rotating stall loses.</summary>
     private const double StallAirLoss = 0.22;
 
-    /// <summary>Leaner than this the flame goes out.</summary>
-    private const double LeanestMixture = 0.12;
+    /// <summary>Leaner or richer than this the flame goes out, or slower than this share of the speed at which it can be lit.</summary>
+    private const double LeanestMixture = 0.12, RichestMixture = 6, SlowestBurning = 0.6;
 
     /// <summary>Fuel given before this time fills manifolds and burns with the light-off; only what comes later lies as a puddle.</summary>
     private const double FillS = 1.5;
@@ -71,7 +83,6 @@ public sealed partial class Engine
     private readonly EngineDefinition _d;
     private readonly RandomStream _random;
     private readonly double _turbineGain;
-    private readonly double _turbineIdle;
     private readonly double _perAirflow, _fuelSlope, _starterSlope;
 
     // Coefficients that change slowly, refreshed by Slow().
@@ -86,14 +97,15 @@ public sealed partial class Engine
     {
         _d = definition;
         _random = random;
-        _turbineIdle = TurbineShape(_d.IdleN2Pct);
-        _turbineGain = Drag(_d.IdleN2Pct, 1, 1) / _turbineIdle;
+        _turbineGain = IdleDrag(_d.IdleN2Pct, 1, 1) / TurbineShape(_d.IdleN2Pct);
         GasC = GaugeC = MetalC = OilC = PeakC = _gasBefore = ambientC;
         _lightOffNeedS = _d.Gas.LightOffS;
         _perAirflow = 1 / (_d.IdleN2Pct + _d.Gas.AirflowOffsetN2Pct);
         _fuelSlope = _d.Fuel.SlopeRatio / (_d.IdleN2Pct - _d.Fuel.SlopeFromN2Pct);
         _starterSlope = 1 / _d.Starter.ZeroTorqueN2Pct;
         NozzlePct = _d.Nozzle.RestOpenPct;
+        (_airAbove, _dragAbove, _shape) = AboveIdle();
+        (_bleedLoss, _bleedTargetPct) = BleedCost();
     }
 
     public double N2Pct { get; private set; }
@@ -152,7 +164,9 @@ public sealed partial class Engine
         return x / (1 + x);
     }
 
-    private double Drag(double n2, double sigma, double viscosity) =>
+    private double Drag(double n2, double sigma, double viscosity) => Above(_dragAbove, n2) * IdleDrag(n2, sigma, viscosity);
+
+    private double IdleDrag(double n2, double sigma, double viscosity) =>
         _d.Drag.Linear * n2 * (1 + _d.Drag.ColdFactor * (viscosity - 1)) + _d.Drag.Square * n2 * n2 * sigma;
 
     /// <summary>Refreshes the slow coefficients and the slow states. <paramref name="dt"/> in seconds, 0 to only refresh.</summary>
@@ -171,7 +185,7 @@ public sealed partial class Engine
         _viscosity = Math.Clamp(Math.Exp((15 - OilC) / 38), 0.5, 5);
         (_dragLinear, _dragSquare) = (_d.Drag.Linear * (1 + _d.Drag.ColdFactor * (_viscosity - 1)), _d.Drag.Square * sigma);
         // Torque of one idle flow at this density: less air, less expansion work for the same fuel.
-        _governorFeed = Drag(In.TargetN2Pct, sigma, _viscosity) / (_turbineGain * Shape(Math.Clamp(In.TargetN2Pct, 1, 120)));
+        _governorFeed = Drag(TargetPct, sigma, _viscosity) / (_turbineGain * Shape(Math.Clamp(TargetPct, 1, FastestPct)));
         _runningFeed = RunningFeed(sigma);
         if (dt <= 0)
         {
@@ -194,8 +208,9 @@ public sealed partial class Engine
         _gasBefore = GasC;
         NozzlePct += Math.Clamp(NozzleTarget() - NozzlePct, -9 * dt, 9 * dt) * (HydraulicPsi > 300 || N2Pct > 20 ? 1 : 0);
         var burns = Lit && _flame >= 1 && Puddle <= 0 && _stall <= 0 && In.FuelOn && (slope <= 0 || !InStartCycle) && Math.Abs(WantedFuel() - Fuel) < SmoothFuel;
+        var chases = TargetPct > _d.IdleN2Pct && Math.Abs(TargetPct - N2Pct) > 1; // the running line is followed step by step
         var turns = !Lit && !In.FuelOn && Fuel <= 0 && N2Pct > TurningPct;
-        Smooth = (burns || turns) && sameAir && In.Mach < 0.05 && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS && GasC < _d.StartLimitC - BelowLimitC;
+        Smooth = (burns && !chases || turns) && sameAir && In.Mach < 0.05 && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS && GasC < _d.StartLimitC - BelowLimitC;
         Steady = Smooth && Lit && !InStartCycle && !In.StarterValve && Math.Abs(_accel) < SteadyPctPerS;
     }
 
@@ -205,7 +220,7 @@ public sealed partial class Engine
     /// <summary>It runs at its governed speed.</summary>
     public bool Steady { get; private set; }
 
-    private double _accel;
+    private double _accel, _engagedS;
 
     /// <summary>Advances the engine by one step: 20 ms, or up to a second while <see cref="Smooth"/>.</summary>
     public void Step(double dt = Dt)
@@ -284,10 +299,7 @@ public sealed partial class Engine
         var n = N2Pct;
         _airflow = Math.Max((n + _d.Gas.AirflowOffsetN2Pct) * _perAirflow, 0.01)
             * _airflowFactor * (1 - StallAirLoss * _stall);
-        if (n > _d.IdleN2Pct)
-        {
-            _airflow *= Math.Pow(n / _d.IdleN2Pct, AboveIdleExponent); // near its design speed a compressor passes more than its share
-        }
+        _airflow *= Above(_airAbove, n); // near its design speed a compressor passes more than its share
 
         if (In.FuelOn)
         {
@@ -307,7 +319,7 @@ public sealed partial class Engine
         {
             StepUnlit(mixture, dt);
         }
-        else if (Fuel < 0.05 && Puddle < 0.02 || _airflow < 0.02 || mixture < LeanestMixture)
+        else if (Fuel < 0.05 && Puddle < 0.02 || _airflow < 0.02 || mixture is < LeanestMixture or > RichestMixture || n < SlowestBurning * _d.Gas.LightOffMinN2Pct)
         {
             Lit = false;
             InStartCycle = false;
@@ -398,14 +410,19 @@ public sealed partial class Engine
         var starter = 0.0;
         if (starting)
         {
-            starter = _d.Starter.AccelPctPerS * In.Duct * Math.Max(0, 1 - n * _starterSlope);
+            _engagedS += dt;
+            starter = _d.Starter.AccelPctPerS * In.Duct * Math.Max(0, 1 - n * _starterSlope) * (_engagedS < _d.Starter.RampS ? _engagedS / _d.Starter.RampS : 1);
             StarterS += dt;
+        }
+        else
+        {
+            _engagedS = 0;
         }
 
         var turbine = 0.0;
         if (Lit)
         {
-            turbine = Work * _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + _d.Windmill.RamTurbineGain * In.Mach);
+            turbine = Work * _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + _d.Windmill.RamTurbineGain * In.Mach) * (1 - _bleedLoss * In.Bleed);
         }
 
         if (_stagnant)
@@ -413,7 +430,7 @@ public sealed partial class Engine
             turbine *= 1 - Stagnates(n);
         }
 
-        var drag = _dragLinear * n + _dragSquare * n * n + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);
+        var drag = Above(_dragAbove, n) * (_dragLinear * n + _dragSquare * n * n) + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);
         var windmill = 0.0;
         if (In.Mach > 0.05)
         {
@@ -423,22 +440,13 @@ public sealed partial class Engine
         }
 
         _accel = starter + turbine + windmill - drag;
-        N2Pct = Math.Clamp(n + dt * _accel, 0, 112);
+        N2Pct = Math.Clamp(n + dt * _accel, 0, FastestPct);
     }
 
-    private double[]? _shape;
+    private readonly double[] _shape;
 
     private double Shape(double n2)
     {
-        if (_shape is null)
-        {
-            _shape = new double[130];
-            for (var i = 0; i < _shape.Length; i++)
-            {
-                _shape[i] = TurbineShape(i);
-            }
-        }
-
         var low = (int)n2;
         return _shape[low] + (n2 - low) * (_shape[low + 1] - _shape[low]);
     }
@@ -450,9 +458,9 @@ public sealed partial class Engine
     }
 
     private double HydraulicTarget() =>
-        _d.Hydraulics.RatedPsi * Math.Min(1, N2Pct / _d.Hydraulics.KneeN2Pct);
+        _d.Hydraulics.RatedPsi * Math.Min(1, N2Pct / _d.Hydraulics.KneeN2Pct) * (1 - FlowDip * Math.Min(In.Draw, 3));
 
-    private double NozzleTarget() => !Lit ? _d.Nozzle.RestOpenPct
+    private double NozzleTarget() => _d.Nozzle.Fixed ? _d.Nozzle.IdleOpenPct : !Lit ? _d.Nozzle.RestOpenPct
         : In.Backup ? _d.Backup!.NozzleOpenPct
         : Math.Clamp(_d.Nozzle.IdleOpenPct * (1 - Math.Max(0, N2Pct - _d.IdleN2Pct) / 32), 8, 100);
 

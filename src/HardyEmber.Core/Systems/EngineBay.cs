@@ -26,7 +26,7 @@ public sealed class EngineBay : MovingSystem
     private readonly double _starterNominalV, _starterW, _starterZeroN2, _cutoutN2, _lateN2;
     private Generator _unit = null!; // found when all are bound
     private double[] _v = [], _f = [];
-    private int _rival = -1, _starterBus, _duct, _airC, _density, _tailwind, _altitude, _mach, _eas;
+    private int _rival = -1, _starterBus, _duct, _airC, _density, _tailwind, _altitude, _mach, _eas, _bleed, _draw = -1;
     private double _crankS, _n2Before, _peakShown = double.MinValue;
     private bool _begun, _drops, _valveOpen, _lost, _spent;
 
@@ -141,6 +141,12 @@ public sealed class EngineBay : MovingSystem
         _unit = context.GeneratorOf(_side.Id);
         _starterBus = _side.StarterBus is { } bus ? context.Reads($"bus.{bus}", Phase.Move) : -1;
         _duct = context.Reads(AirSupply.ShareSignal, Phase.Move);
+        if (context.Signals.Find(Surfaces.DrawSignal) is { } draw)
+        {
+            context.Reads(_draw = draw.Index, Phase.Before);
+        }
+
+        _bleed = context.Reads(AirSupply.BleedSignal(Id), Phase.Move);
         (_airC, _density) = (context.Reads(FlightState.TemperatureSignal, Phase.Move), context.Reads(FlightState.DensitySignal, Phase.Move));
         (_tailwind, _altitude) = (context.Reads(FlightState.TailwindSignal, Phase.Move), context.Reads(FlightState.AltitudeSignal, Phase.Move));
         (_mach, _eas) = (context.Reads("flight.mach", Phase.Move), context.Reads("flight.eas", Phase.Move));
@@ -249,6 +255,7 @@ public sealed class EngineBay : MovingSystem
 
     public override void Slow(double dt)
     {
+        Core.In.Draw = _draw >= 0 ? _v[_draw] : 0;
         Core.Slow(dt);
         if (_electric is not null)
         {
@@ -281,7 +288,7 @@ public sealed class EngineBay : MovingSystem
             Even = Core.Resting && !StarterValveOpen || Core.Smooth; // asked in the very step of a change it would answer from before it
         }
 
-        PaceS = Pace();
+        PaceS = dt > 0 || Even ? Pace() : 0; // what has just changed has not shown yet how fast it goes
         if (Core.Resting)
         {
             Publish();
@@ -313,6 +320,7 @@ public sealed class EngineBay : MovingSystem
         // An electric starter's torque goes with the square of its voltage.
         Core.In.Duct = _f[_fShaft] < 0.5 ? 0 : _electric is null ? _v[_duct] : _electric.Powered ? Math.Pow(_v[_starterBus] / _starterNominalV, 2) : 0;
         Core.In.StarterValve = StarterValveOpen;
+        Take(ref Core.In.Bleed, _v[_bleed]);
         Core.Step(dt);
         if (!Core.Resting)
         {

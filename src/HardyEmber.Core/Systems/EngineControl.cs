@@ -4,10 +4,16 @@ namespace HardyEmber.Core.Systems;
 public sealed partial class Engine
 {
     /// <summary>The acceleration schedule of a running engine in shares of the fuel that holds its present speed; how far below the start limit it keeps; from how far below idle it holds.</summary>
-    private const double LeastAcceleration = 1.05, MostAcceleration = 1.3, AccelerationBelowLimitC = 60, RunningFromPct = 4;
+    private const double LeastAcceleration = 1.12, MostAcceleration = 1.6, AccelerationBelowLimitC = 40, RunningFromPct = 4;
 
     /// <summary>The leanest that a core above idle is given, well over what puts its flame out.</summary>
     private const double DecelerationMixture = 0.22;
+
+    /// <summary>Idle flows for each percent that the core is slower than asked.</summary>
+    private const double GovernorGain = 0.09;
+
+    /// <summary>What the governor aims at: less while air is taken from the core.</summary>
+    private double TargetPct => In.TargetN2Pct - _bleedTargetPct * In.Bleed;
 
     /// <summary>The start schedule at a speed on a standard day, in idle flows.</summary>
     private double Schedule(double n2) => _d.Fuel.FloorRatio + Math.Max(0, _fuelSlope * (n2 - _d.Fuel.SlopeFromN2Pct));
@@ -16,7 +22,7 @@ public sealed partial class Engine
     // as more speed is asked for; less of a margin where thin air would make that too hot.
     private double RunningFeed(double sigma)
     {
-        if (InStartCycle || N2Pct <= _d.IdleN2Pct - RunningFromPct || In.TargetN2Pct <= _d.IdleN2Pct)
+        if (InStartCycle || N2Pct <= _d.IdleN2Pct - RunningFromPct || TargetPct <= _d.IdleN2Pct)
         {
             return 0;
         }
@@ -41,7 +47,7 @@ public sealed partial class Engine
 
         // A lever pulled back at full power must not starve the flame: what is given falls with the air, not at once.
         var least = Math.Max(0.25 * _governorFeed, N2Pct > _d.IdleN2Pct ? DecelerationMixture * _airflow : 0);
-        var governed = Math.Max(_governorFeed + 0.09 * (In.TargetN2Pct - N2Pct), least);
-        return Math.Min(Math.Min(schedule, governed), _d.Fuel.MaxRatio);
+        var governed = Math.Max(_governorFeed + GovernorGain * (TargetPct - N2Pct), least);
+        return Math.Min(Math.Min(schedule, governed), Math.Max(_d.Fuel.MaxRatio, MostAcceleration * (_d.Full?.Fuel ?? 0)));
     }
 }

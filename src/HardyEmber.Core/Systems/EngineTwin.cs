@@ -27,7 +27,7 @@ public sealed partial class Engine
     internal (double Flow, bool Scheduled) SoundFuel(double n2)
     {
         var schedule = Schedule(n2) * _fuelDensity * (Nudged ? 1 + _d.Stagnation!.NudgeGain : 1);
-        var governed = _governorFeed + 0.09 * (In.TargetN2Pct - n2);
+        var governed = _governorFeed + GovernorGain * (TargetPct - n2);
         return (Math.Min(schedule, governed), schedule * 1.3 < governed);
     }
 
@@ -48,6 +48,7 @@ public sealed partial class Engine
         (N2Pct, GasC, GaugeC, Fuel, Puddle, MetalC, OilC) = (e.N2Pct, e.GasC, e.GaugeC, e.Fuel, e.Puddle, e.MetalC, e.OilC);
         (_flame, _stall, _unlitFuelS, _mixtureS) = (e.Flame, e.Stall, e.UnlitS, Math.Min(e.UnlitS, 0.9 * _d.Gas.LightOffS));
         (Lit, InStartCycle, Resting, _stagnant) = (e.Lit, e.Lit && e.N2Pct < _d.IdleN2Pct - 1.5, false, e.Stagnant);
+        _engagedS = _d.Starter.RampS; // a fuelled core's starter has long come on
         In = inputs;
         Slow(0);
     }

@@ -25,11 +25,18 @@ public sealed class Surfaces : MachineSystem
     private const double PumpedRiseC = 40, PumpedS = 900;
     private const double StiffestShare = 1.0 / 3, StiffRangeC = 40;
     private const double RunsPctPerS = 8;
+
+    /// <summary>One that moves at its full rate takes this share of what one pump gives at idle.</summary>
+    private const double FlowEach = 0.25;
+
+    /// <summary>Flow that is drawn, as a share of what the turning pumps give.</summary>
+    public const string DrawSignal = "hydraulics.draw";
     private readonly SurfacesDefinition _d;
     private readonly Surface[] _surfaces;
     private readonly Switch _sweep, _pumped;
     private readonly double _ambientC;
-    private readonly int _fluid, _cold, _still, _late;
+    private readonly int _fluid, _cold, _still, _late, _draw;
+    private (int N2, double IdlePct)[] _pumps = [];
     private int _time;
     private double _fluidC, _sweptS, _sweepFrom;
     private bool _swept, _stirred = true;
@@ -59,6 +66,7 @@ public sealed class Surfaces : MachineSystem
         var s = context.Signals;
         (_fluid, _cold, _still) = (s.AddNumber("fluid.temperature", "°C", 1, _ambientC), s.AddFlag("fluid.cold"), s.AddFlag("surface.still"));
         _late = s.AddFlag("part.still");
+        _draw = s.AddNumber(DrawSignal, "", 0.01, hidden: true);
         _surfaces = [.. _d.Items.Select(i => new Surface(i, s.AddNumber($"surface.{i.Id}", "%", 5))
         {
             Moves = context.Switch(i.Moves, $"surfaces.{i.Id}.moves"),
@@ -82,6 +90,7 @@ public sealed class Surfaces : MachineSystem
         ArgumentNullException.ThrowIfNull(context);
         (_v, _f) = (context.Signals.Values, context.Faults.Values);
         _time = context.IndexOf("time", "surfaces", "signal");
+        _pumps = [.. context.Aircraft.Engines.Select(e => (context.Reads($"{e.Id}.n2", Phase.Tick), context.Aircraft.EngineOf(e).IdleN2Pct))];
         foreach (var x in _surfaces.Where(x => x.Definition.Control is not null))
         {
             var (id, control) = (x.Definition.Id, context.Aircraft.Controls.FirstOrDefault(c => c.Id == x.Definition.Control));
@@ -127,12 +136,16 @@ public sealed class Surfaces : MachineSystem
         {
             Move(dt);
         }
+        else
+        {
+            _v[_draw] = 0;
+        }
     }
 
     private void Move(double dt)
     {
         var stiff = Math.Clamp(1 - (_d.StiffC - _fluidC) / StiffRangeC * (1 - StiffestShare), StiffestShare, 1);
-        var (moving, late) = (false, false);
+        var (moving, late, flow) = (false, false, 0.0);
         _stirred = false;
         foreach (var x in _surfaces)
         {
@@ -145,7 +158,9 @@ public sealed class Surfaces : MachineSystem
 
             if (x.Moves.On && x.Cut is not { On: true } && (x.Follows < 0 || _f[x.Follows] > 0.5))
             {
-                x.Position += Math.Clamp(target - x.Position, -rate * dt, rate * dt);
+                var way = Math.Clamp(target - x.Position, -rate * dt, rate * dt);
+                x.Position += way;
+                flow += dt > 0 ? Math.Abs(way) / (rate * dt) : 0;
             }
 
             x.AskedS = !x.Swings && x.Moves.On && Math.Abs(target - x.Position) > 1 ? x.AskedS + dt : 0;
@@ -157,8 +172,21 @@ public sealed class Surfaces : MachineSystem
         }
 
         _v[_late] = late ? 1 : 0;
+        _v[_draw] = FlowEach * flow / Math.Max(0.1, Given());
         Follow(dt);
         PaceS = _swept || moving ? 0 : Drifting;
+    }
+
+    // What the pumps that turn give, in pumps at idle.
+    private double Given()
+    {
+        var given = 0.0;
+        foreach (var (n2, idle) in _pumps)
+        {
+            given += _v[n2] / idle;
+        }
+
+        return given;
     }
 
     private void Warm(double dt)

@@ -1,0 +1,65 @@
+namespace HardyEmber.Core.Systems;
+
+/// <summary>A core above idle, and one that gives air away: what its file's two figures make of the start's equations.</summary>
+public sealed partial class Engine
+{
+    private readonly double[] _airAbove, _dragAbove;
+    private readonly double _bleedLoss, _bleedTargetPct;
+
+    /// <summary>The factor of a table at a speed; 1 up to idle.</summary>
+    private double Above(double[] table, double n2)
+    {
+        if (n2 <= _d.IdleN2Pct)
+        {
+            return 1;
+        }
+
+        var low = (int)n2;
+        return table[low] + (n2 - low) * (table[low + 1] - table[low]);
+    }
+
+    /// <summary>Drag grows above idle with this power of speed besides, where the type's file tells its full power: what a stage does for its air.</summary>
+    private const double DragExponent = 1;
+
+    // Powers of speed over idle: of airflow so that full fuel gives the full temperature, of the work that fuel does so that it holds the full speed.
+    private (double[] Air, double[] Drag, double[] Turbine) AboveIdle()
+    {
+        var (air, drag, work) = (AboveIdleExponent, 0.0, 0.0);
+        if (_d.Full is { } full)
+        {
+            var ratio = Math.Log(full.N2Pct / _d.IdleN2Pct);
+            var airflow = full.Fuel * (_d.IdleGasC - 15) / (full.GasC - 15);
+            air = Math.Log(airflow / ((full.N2Pct + _d.Gas.AirflowOffsetN2Pct) * _perAirflow)) / ratio;
+            drag = DragExponent;
+            work = drag - Math.Log(full.Fuel * _turbineGain * TurbineShape(full.N2Pct) / IdleDrag(full.N2Pct, 1, HotOil)) / ratio;
+        }
+
+        double[] Table(double exponent) => [.. Enumerable.Range(0, (int)FastestPct + 2).Select(n => Math.Pow(Math.Max(n, _d.IdleN2Pct) / _d.IdleN2Pct, exponent))];
+        return (Table(air), Table(drag), [.. Table(work).Select((above, n) => above * TurbineShape(n))]);
+    }
+
+    /// <summary>Viscosity of oil that has run long enough, see <see cref="Slow"/>.</summary>
+    private const double HotOil = 0.5;
+
+    // Share of the turbine's work and speed asked of the governor that together make a core at idle lose the speed and gain the heat of its file.
+    private (double Loss, double TargetPct) BleedCost()
+    {
+        if (_d.Bleed is not { } cost)
+        {
+            return (0, 0);
+        }
+
+        double Holds(double n2) => IdleDrag(n2, 1, HotOil) / (_turbineGain * TurbineShape(n2));
+        var at = _d.IdleN2Pct - cost.N2Pct;
+        var airflow = (at + _d.Gas.AirflowOffsetN2Pct) * _perAirflow;
+        var fuel = airflow * (_d.IdleGasC - 15) * Holds(_d.IdleN2Pct) / (_d.IdleGasC - 15) + airflow * cost.GasC / (_d.IdleGasC - 15);
+        double low = at - 5, high = _d.IdleN2Pct;
+        for (var i = 0; i < 40; i++)
+        {
+            var middle = (low + high) / 2;
+            (low, high) = Holds(middle) + GovernorGain * (middle - at) < fuel ? (middle, high) : (low, middle);
+        }
+
+        return (1 - Holds(at) / fuel, _d.IdleN2Pct - high);
+    }
+}
