@@ -75,7 +75,8 @@ public sealed record LoadingHeader([property: Between(0, 100_000)] double FuelLb
 public sealed record LegHeader([property: Between(1, 2000)] double LengthNm, [property: Between(1, 300)] double Minutes, [property: Between(0.05, 50)] double MarkNm);
 
 /// <param name="HeadingStored">The last shutdown stored the heading, and nobody is said to have moved the jet since.</param>
-public sealed record ParkedHeader(bool HeadingStored = false);
+/// <param name="Soak">How warm the jet is: soaked (as the air, also where nothing is said), hangared or flown.</param>
+public sealed record ParkedHeader(bool HeadingStored = false, string? Soak = null);
 
 /// <param name="At">Onset, seconds into the run.</param>
 /// <param name="Item">The part it is in, for a fault that may sit in several: a lamp, a gauge, an inverter.</param>

@@ -397,6 +397,11 @@ public sealed class Fleet
             throw new FormatException($"place: {aircraft.Name} does not fly from a ship");
         }
 
+        if (header.Parked?.Soak is { } soak && !Soak.Known.Contains(soak))
+        {
+            throw new FormatException($"parked.soak: \"{soak}\" is none of {string.Join(", ", Soak.Known)}");
+        }
+
         if (header.Parked is { HeadingStored: true } && aircraft.Inertial?.Stored is null)
         {
             throw new FormatException($"parked.headingStored: {aircraft.Name} cannot store a heading");

@@ -55,7 +55,7 @@ public sealed class MachineContext : INameKeeper
     public MachineContext(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header, DataProblems? problems = null)
     {
         _problems = problems;
-        (Aircraft, Place, Header, Station) = (aircraft, place, header, Station.Of(place, header));
+        (Aircraft, Place, Header, Station, Soak) = (aircraft, place, header, Station.Of(place, header), Soak.Of(header));
         _blueprint = Blueprint.Of(aircraft);
         var example = _blueprint.Example;
         (Signals, Faults) = (new SignalTable(example?.Signals), new FaultInputs(example?.Faults));
@@ -68,6 +68,9 @@ public sealed class MachineContext : INameKeeper
 
     /// <summary>The air where the jet stands.</summary>
     public Station Station { get; }
+
+    /// <summary>How warm the jet itself is at the beginning.</summary>
+    public Soak Soak { get; }
     public SignalTable Signals { get; }
     public FaultInputs Faults { get; }
     public IReadOnlyList<Switch> Switches => _switches;

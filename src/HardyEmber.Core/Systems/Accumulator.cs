@@ -22,7 +22,7 @@ public sealed class Accumulator
     public Accumulator(MachineContext context, AccumulatorDefinition definition, string signal, string where, string label)
     {
         _d = definition;
-        var oat = context.Header.Conditions.OatC;
+        var oat = context.Soak.FluidC;
         // Nitrogen loses pressure with temperature; crews top up, but not fully.
         var fill = context.Header.Beginning == "turnaround" ? context.Random($"{signal}-left").Between(0.80, 0.97) : context.Random(signal).Between(0.97, 1.0);
         _prechargePsi = _d.PrechargePsi * (1 - 0.0012 * Math.Clamp(15 - oat, -40, 100));

@@ -1,5 +1,6 @@
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Numbers;
+using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
 
@@ -85,7 +86,7 @@ public sealed class Alignment
         ArgumentNullException.ThrowIfNull(place);
         ArgumentNullException.ThrowIfNull(header);
         var stored = definition.Stored is not null && header.Parked is { HeadingStored: true } && header.School.GetValueOrDefault("alignment") == "stored";
-        return new Alignment(definition, place.LatitudeDeg, header.Conditions.OatC, place.Ship is not null ? AlignmentMode.Ship : stored ? AlignmentMode.Stored : AlignmentMode.Field);
+        return new Alignment(definition, place.LatitudeDeg, Soak.Of(header).SetC, place.Ship is not null ? AlignmentMode.Ship : stored ? AlignmentMode.Stored : AlignmentMode.Field);
     }
 
     /// <summary>How long the set warms up, s.</summary>

@@ -38,7 +38,7 @@ public sealed class Battery
     {
         _d = definition;
         (_loadedNow, _loadedAsked) = (soc => Loaded(soc, DemandW), soc => Loaded(soc, _askedW, _askedS));
-        var temperatureC = context.Header.Conditions.OatC;
+        var temperatureC = context.Soak.BatteryC; // too heavy to follow the air within a start
         (_capacityAh, _coldOhm) = (CapacityAh(_d, temperatureC), ResistanceOhm(_d, temperatureC, 1));
         _attemptS = _d.AttemptS * (1 + Math.Max(0, StatedC - temperatureC) / ColdAttemptK);
         var s = context.Signals;

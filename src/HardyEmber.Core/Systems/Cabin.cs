@@ -37,9 +37,9 @@ public sealed class Cabin : MachineSystem
         ArgumentNullException.ThrowIfNull(context);
         _d = definition;
         (_shut, _air) = (context.Switch(_d.Shut, "cabin.shut"), context.Switch(_d.Air, "cabin.air"));
-        _cabinC = _ambientC = context.Header.Conditions.OatC;
+        (_cabinC, _ambientC) = (context.Soak.CabinC, context.Header.Conditions.OatC);
         var s = context.Signals;
-        (_temperature, _psi, _unsealed) = (s.AddNumber("cabin.temperature", "°C", 1, _ambientC), s.AddNumber("cabin.psi", "psi", 0.1), s.AddFlag("cabin.unsealed"));
+        (_temperature, _psi, _unsealed) = (s.AddNumber("cabin.temperature", "°C", 1, _cabinC), s.AddNumber("cabin.psi", "psi", 0.1), s.AddFlag("cabin.unsealed"));
         _seal = context.Faults.Add("cabin.seal", 1);
         if (context.Explains)
         {

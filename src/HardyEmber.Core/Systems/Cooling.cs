@@ -29,10 +29,10 @@ public sealed class Cooling : MachineSystem
         _d = definition;
         var id = _d.Id;
         _on = context.Switch(_d.On, $"{id}.on");
-        _bayC = _ambientC = context.Header.Conditions.OatC;
+        (_bayC, _ambientC) = (context.Soak.BaysC, context.Header.Conditions.OatC);
         _mostW = context.Aircraft.Tasks.Where(t => t.Bay == id).Sum(t => t.States.Max(s => s.HeatW));
         var s = context.Signals;
-        (_temperature, _cooled, _tripped) = (s.AddNumber($"{id}.temperature", "°C", 0.5, _ambientC), s.AddFlag($"{id}.cooled"), s.AddFlag($"{id}.tripped"));
+        (_temperature, _cooled, _tripped) = (s.AddNumber($"{id}.temperature", "°C", 0.5, _bayC), s.AddFlag($"{id}.cooled"), s.AddFlag($"{id}.tripped"));
         _uncooled = s.AddFlag($"{id}.uncooled");
         _clock = s.AddNumber($"{id}.clock", "s", 1, InertialSet.Nothing);
         _fan = _d.Fan ? context.Faults.Add($"{id}.fan", 1) : -1;

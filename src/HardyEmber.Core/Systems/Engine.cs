@@ -158,6 +158,14 @@ public sealed partial class Engine
         NozzlePct = NozzleTarget();
     }
 
+    /// <summary>A core that has stood warmer than the air.</summary>
+    public void Soak(double oilC, double metalC)
+    {
+        var warm = metalC - MetalC;
+        (OilC, MetalC) = (oilC, metalC);
+        GasC = GaugeC = _gasBefore = PeakC = GasC + 0.3 * warm;
+    }
+
     private double TurbineShape(double n2)
     {
         var x = Math.Pow(n2 / _d.Gas.TurbineHalfN2Pct, _d.Gas.TurbineSteepness);

@@ -36,6 +36,7 @@ public sealed class EngineBay : MovingSystem
         Even = false; // until it has been seen to stand still or turn smoothly
         (_context, _side, _guard) = (context, side, context.Aircraft.Electrics.Guard);
         Core = new Engine(d, context.Header.Conditions.OatC, context.Random($"engine-{side.Id}"));
+        Core.Soak(context.Soak.OilC, context.Soak.MetalC);
         _fuelOn = context.Switch(side.FuelOn, $"engines.{side.Id}.fuelOn");
         _starter = context.Switch(side.StarterValve, $"engines.{side.Id}.starterValve");
         _igniter = context.Switch(side.Igniter, $"engines.{side.Id}.igniter");
@@ -69,7 +70,7 @@ public sealed class EngineBay : MovingSystem
         (_puddle, _starterS) = (s.AddNumber($"{Id}.puddle", "", 0.05), s.AddNumber($"{Id}.starter-time", "s", 0.2));
         _torch = s.AddFlag($"{Id}.torching");
         (_maxPeak, _totalOver) = (s.AddNumber($"{Id}.egt-highest", "°C", 1, oat, hidden: true), s.AddNumber($"{Id}.over-limit-total", "s", 0.1, hidden: true));
-        _oilC = s.AddNumber($"{Id}.oil-temperature", "°C", 1, oat);
+        _oilC = s.AddNumber($"{Id}.oil-temperature", "°C", 1, Core.OilC);
         _fuelOns = s.AddNumber($"{Id}.fuel-ons", "", 1);
         _fuelValve = s.AddFlag($"{Id}.fuel-valve");
         _valve = s.AddFlag($"{Id}.starter-valve");

@@ -36,7 +36,7 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
         ArgumentNullException.ThrowIfNull(machine);
         var set = machine.Aircraft.Inertial ?? throw new ArgumentException("this aircraft has no inertial set");
         var aligned = machine[InertialSet.AlignedFor];
-        var alignment = new Alignment(set, machine.Place.LatitudeDeg, machine.Header.Conditions.OatC, (AlignmentMode)(int)machine[InertialSet.AlignedBy]);
+        var alignment = new Alignment(set, machine.Place.LatitudeDeg, Soak.Of(machine.Header).SetC, (AlignmentMode)(int)machine[InertialSet.AlignedBy]);
         var answer = For(set, alignment, machine.Place.LatitudeDeg, machine.Header.Leg ?? set.Leg, aligned > 0 ? aligned : null, machine["ins.navigating"] > 0);
         return machine["ins.aided"] > 0 ? answer with { Sentence = $"Satellites hold it while they last. Without them: {answer.Sentence}" } : answer;
     }

@@ -88,7 +88,7 @@ public sealed class InertialSet : MachineSystem
             s.AddNumber(StateSignal(i), "", 1, hidden: true);
         }
 
-        (_latitudeDeg, _longitudeDeg, _oatC) = (context.Station.Spot.LatitudeDeg, context.Station.Spot.LongitudeDeg, context.Header.Conditions.OatC);
+        (_latitudeDeg, _longitudeDeg, _oatC) = (context.Station.Spot.LatitudeDeg, context.Station.Spot.LongitudeDeg, context.Soak.SetC);
         _latitude = _latitudeDeg * Math.PI / 180;
         (_stored, _afloat) = (_d.Stored is not null && context.Header.Parked is { HeadingStored: true } && context.Place.Ship is null, context.Place.Ship is not null);
         _warmUpS = Alignment.WarmUp(_d, _oatC);

@@ -35,7 +35,7 @@ public sealed class StarterBottles : MachineSystem
         (_left, _burning, _seconds) = (s.AddNumber("bottle.left", "", 1, _d.Fire.Count), s.AddFlag("bottle.burning"), s.AddNumber("bottle.seconds", "s", 0.2));
         _share = s.AddNumber(ShareSignal, "", 0.01, hidden: true);
         _leak = context.Faults.Add("bottle.pressure", 1);
-        _coldShare = (context.Header.Conditions.OatC + Atmosphere.ZeroCelsiusK) / Atmosphere.SeaLevelTemperatureK;
+        _coldShare = (context.Soak.BatteryC + Atmosphere.ZeroCelsiusK) / Atmosphere.SeaLevelTemperatureK;
         if (context.Explains)
         {
             Explain(context);

@@ -62,9 +62,9 @@ public sealed class Surfaces : MachineSystem
         ArgumentNullException.ThrowIfNull(context);
         _d = definition;
         (_sweep, _pumped) = (context.Switch(_d.Sweep, "surfaces.sweep"), context.Switch(_d.Pumped, "surfaces.pumped"));
-        _fluidC = _ambientC = context.Header.Conditions.OatC;
+        (_fluidC, _ambientC) = (context.Soak.FluidC, context.Header.Conditions.OatC);
         var s = context.Signals;
-        (_fluid, _cold, _still) = (s.AddNumber("fluid.temperature", "°C", 1, _ambientC), s.AddFlag("fluid.cold"), s.AddFlag("surface.still"));
+        (_fluid, _cold, _still) = (s.AddNumber("fluid.temperature", "°C", 1, _fluidC), s.AddFlag("fluid.cold"), s.AddFlag("surface.still"));
         _late = s.AddFlag("part.still");
         _draw = s.AddNumber(DrawSignal, "", 0.01, hidden: true);
         _surfaces = [.. _d.Items.Select(i => new Surface(i, s.AddNumber($"surface.{i.Id}", "%", 5))

@@ -1049,6 +1049,8 @@ export interface components {
              * @default false
              */
             headingStored: boolean;
+            /** @description How warm the jet is: soaked (as the air, also where nothing is said), hangared or flown. */
+            soak?: null | string;
         };
         /** @description A field or ship as read from `fleet/places/*.json`. */
         PlaceDefinition: {
@@ -1406,6 +1408,8 @@ export interface components {
                      * @default false
                      */
                     headingStored: boolean;
+                    /** @description How warm the jet is: soaked (as the air, also where nothing is said), hangared or flown. */
+                    soak?: null | string;
                 };
                 school?: {
                     [key: string]: string;

@@ -134,6 +134,9 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
               <Field label="Stores" unit="lb">
                 <NumberInput {...text("storesLb")} wrong={wrong === "storesLb"} />
               </Field>
+              <Field label="The jet is">
+                <Choice {...text("soak")} options={[["soaked", "as the air"], ["hangared", "from a hangar"], ["flown", "just flown"]]} />
+              </Field>
               {aircraft.leg && (
                 <>
                   <Field label="Leg" unit="NM">

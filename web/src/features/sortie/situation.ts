@@ -25,6 +25,8 @@ export interface Situation {
   markNm: string;
   /** What the last shutdown did: kept nothing, or stored the heading. */
   parked: "plain" | "stored";
+  /** How warm the jet is: as the air, as a hangar, or from a flight. */
+  soak: "soaked" | "hangared" | "flown";
   school: Record<string, string>;
   faults: ChosenFault[];
   surprises: string;
@@ -46,6 +48,7 @@ export function firstSituation(fleet: Schemas["FleetView"]): Situation {
     beginning: "first",
     surprises: "0",
     mode: "guided",
+    soak: "soaked",
     heightFt: "25000",
     easKt: "230",
     other: "lost",
@@ -86,6 +89,12 @@ export const offered = (question: Schemas["SchoolQuestion"], s: Situation) => qu
 /** A heading may have been stored: on the ground, by a type that can. */
 export const storable = (s: Situation, aircraft: Schemas["AircraftView"]) => aircraft.storesHeading && s.beginning !== "air";
 
+function parkedOf(s: Situation, aircraft: Schemas["AircraftView"]) {
+  const stored = storable(s, aircraft) && s.parked === "stored";
+  const warm = s.beginning !== "air" && s.soak !== "soaked";
+  return storable(s, aircraft) || warm ? { headingStored: stored, soak: warm ? s.soak : null } : null;
+}
+
 export function headerOf(s: Situation, aircraft: Schemas["AircraftView"]): RunHeader {
   const questions = aircraft.beginnings.find((x) => x.beginning === s.beginning)?.schools ?? [];
   return {
@@ -97,7 +106,7 @@ export function headerOf(s: Situation, aircraft: Schemas["AircraftView"]): RunHe
     conditions: { oatC: Number(s.oatC), qnhHpa: Number(s.qnhHpa), windFromDeg: Number(s.windFromDeg), windKt: Number(s.windKt) },
     loading: { fuelLb: Number(s.fuelLb), storesLb: Number(s.storesLb) },
     leg: planned(s) && s.beginning !== "air" ? { lengthNm: Number(s.legNm), minutes: Number(s.legMinutes), markNm: Number(s.markNm) } : null,
-    parked: storable(s, aircraft) ? { headingStored: s.parked === "stored" } : null,
+    parked: parkedOf(s, aircraft),
     school: Object.fromEntries(Object.entries(s.school).filter(([q, a]) => questions.some((x) => x.id === q && offered(x, s).some((y) => y.id === a)))),
     faults: s.faults.map((f) => {
       const engine = aircraft.faults.find((x) => x.code === f.code)?.engine;
