@@ -119,6 +119,8 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
         Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-code=start-temperature]")));
     }
 
+    private int BatteryMinutes() => _page.Text("[data-testid=battery-line]") is { Length: > 0 } line ? int.Parse(line.Split("Battery: ")[1].Split(' ')[0], CultureInfo.InvariantCulture) : 0;
+
     private double ToCome()
     {
         var text = _page.Text("[data-testid=watch] [aria-label='Gas temperature right']");
@@ -133,6 +135,10 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
         _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Juniper", StringComparison.Ordinal)), "Juniper").Click();
         _page.UntilTrue(() => _page.Text("[data-testid=outlook]").Contains("As soon as the core takes it", StringComparison.Ordinal), "the schools side by side");
         Assert.Contains("Start as planned", _page.Text("[data-testid=recommendation]"), StringComparison.Ordinal);
+        _page.UntilTrue(() => BatteryMinutes() is >= 7 and <= 9, "the battery on a cold day");
+        Assert.Matches(@"you need \d+ \(2 attempts\)", _page.Text("[data-testid=battery-line]"));
+        _page.Driver.FindElements(By.CssSelector("[aria-label=Situation] option")).First(o => o.Text == "from a hangar").Click();
+        _page.UntilTrue(() => BatteryMinutes() > 11, "the battery of a jet from a hangar");
         var scramble = _page.Driver.FindElements(By.CssSelector("[data-testid=outlook] tr")).Single(r => r.Text.Contains("None but fire", StringComparison.Ordinal)).FindElement(By.CssSelector("[data-testid=gives-up]"));
         scramble.FindElement(By.TagName("summary")).Click();
         _page.UntilTrue(() => scramble.Text.Contains("Hold the lamp test", StringComparison.Ordinal), "the checks it gives up");

@@ -1,4 +1,6 @@
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
@@ -119,6 +121,25 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
         _page.Press(Keys.Enter);
         _page.UntilTrue(() => _page.Text("[data-testid=one-line-text]").Contains("Without Battery", StringComparison.Ordinal) && _page.Text("[data-testid=one-line-text]").Contains("Gauges", StringComparison.Ordinal), "what falls");
         Assert.Contains("would go dark", _page.Find("[data-node='bus.main']").GetDomAttribute("aria-label"), StringComparison.Ordinal);
+    }
+
+    /// <summary>Everything on at one generator: the diagram says how long it bears that, then that it has tripped.</summary>
+    [Fact]
+    public async Task The_one_line_shows_an_overloaded_generator_and_that_it_has_tripped()
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, At("tansy"));
+        var (m, pilot) = (rehearsal.Machine, new ScriptedPilot(rehearsal));
+        Assert.False(pilot.FlyUntil(() => m["main.generator"] > 0.5));
+        List<RunCommand> log = [.. pilot.Log, .. new[] { "anti-ice", "taxi-light", "probe-one", "probe-two" }.Select((c, i) => new RunCommand(m.StepIndex + 10 * i, CommandKind.Set, c, "on"))];
+        await _page.OpenLogAsync(new RunLog(m.Header, log));
+        _page.OpenLink("buses");
+        _page.Press("p");
+        string Generator() => _page.Find("[data-node='gen.main']").GetDomAttribute("aria-label") ?? "";
+        _page.StepUntil(() => Generator().Contains("overloaded", StringComparison.Ordinal), "the overload");
+        Assert.Matches(@"1[0-3]\d %, \d+ s", Generator());
+        _page.Step(120);
+        _page.UntilTrue(() => Generator().Contains("tripped", StringComparison.Ordinal), "the trip");
+        Assert.Empty(_page.Console());
     }
 
     [Fact]
