@@ -213,7 +213,14 @@ export class RunConnection {
     const isNew = s.cue !== null && !!frame.cue && frame.cue.id !== s.cue.id;
     if (isNew) {
       clearTimeout(this.reading);
-      this.reading = setTimeout(() => this.change({ cueIsNew: false }), UNREAD_MS);
+      this.reading = 0;
+      // Read from when it is drawn, not from when it came: a busy page draws late.
+      const id = frame.cue!.id;
+      requestAnimationFrame(() => {
+        if (!this.closed && this.reading === 0 && this.state.cue?.id === id) {
+          this.reading = setTimeout(() => this.change({ cueIsNew: false }), UNREAD_MS);
+        }
+      });
     }
 
     this.change({
