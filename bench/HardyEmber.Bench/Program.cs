@@ -28,10 +28,13 @@ switch (args.FirstOrDefault())
     case "shots":
         await Shots.TakeAsync(args.ElementAtOrDefault(1) ?? "docs/screenshots", args.Skip(2).ToArray()).ConfigureAwait(false);
         return 0;
+    case "watch":
+        await WatchSheet.TakeAsync(args[1], args.Contains("tablet") ? 820 : 1280, args.Contains("tablet") ? 1180 : 800, [.. args.Skip(2).Where(a => a != "tablet")]).ConfigureAwait(false);
+        return 0;
     case "openapi":
         await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
         return 0;
     default:
-        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], openapi FILE");
+        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], watch FOLDER [tablet] [KIND...], openapi FILE");
         return 2;
 }

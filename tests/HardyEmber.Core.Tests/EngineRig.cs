@@ -79,7 +79,7 @@ internal sealed record EngineRig(double FuelAtN2Pct, double Duct = 1, double Air
             idle = idle < 0 && engine.N2Pct >= d.IdleN2Pct - 1 ? t : idle;
             if (step % 10 == 0 && idle < 0)
             {
-                forecast.Look(new StartSeen(engine.N2Pct, engine.GaugeC, engine.Fuel, engine.In.FuelOn, engine.In.StarterValve, Duct, engine.OilC, d.IdleN2Pct), engine.In, step == 0 ? 0 : 0.2);
+                forecast.Look(new StartSeen(engine.N2Pct, engine.N1Pct, engine.GaugeC, engine.Fuel, engine.In.FuelOn, engine.In.StarterValve, Duct, engine.OilC, d.IdleN2Pct), engine.In, step == 0 ? 0 : 0.2);
                 forecast.Foresee();
             }
 

@@ -39,7 +39,12 @@ public sealed class WatchedStart
 
     /// <summary>What it was taken for five seconds after the light.</summary>
     public string Belief { get; private set; } = "";
-    private double EndAt { get; set; }
+
+    /// <summary>The flight was looked at until then; -1 where it went on until all was said.</summary>
+    public double EndAt { get; private set; }
+
+    /// <summary>Every command of the flight, the pilot's and those of the lever.</summary>
+    public RunLog? Log { get; private set; }
     public List<(double At, int Word)> Words { get; } = [];
     public bool Hot => OverAt >= 0;
     public bool Near => Math.Abs(PeakC - LimitC) <= NearC;
@@ -106,6 +111,13 @@ public sealed class WatchedStart
             start = start with { Header = start.Header with { Faults = [new RunFault("gauge-sticks", start.Side.Id, Math.Round(sound.FuelAt + after, 1))] } };
         }
 
+        return Fly(start, tell);
+    }
+
+    /// <summary>Flies a start that was drawn or thought out; null where it never came to fuel.</summary>
+    public static WatchedStart? Fly(ScatteredStart start, Action<string>? tell = null)
+    {
+        ArgumentNullException.ThrowIfNull(start);
         var said = Fly(start, null, tell);
         if (said is not { FuelAt: >= 0 })
         {
@@ -129,10 +141,25 @@ public sealed class WatchedStart
         int At(string name) => m.Signals.Find($"{side.Id}.{name}")!.Index;
         var (n2, gas, lit, fuel, valve, word, gauge) = (At("n2"), At("egt-true"), At("lit"), At("fuel-valve"), At("starter-valve"), At("advice"), At("egt"));
         var v = m.Signals.Values;
-        var forgets = start.FuelN2Pct is null && start.CutAfterS is null ? null
+        // Where the type fuels by itself, the lever begins the whole cycle.
+        var byHand = engine.FuelOnMaxN2Pct > engine.FuelOnMinN2Pct;
+        var forgets = !byHand || start.FuelN2Pct is null && start.CutAfterS is null ? null
             : rehearsal.Tracker.Steps.Where(s => s.Definition.Act.Set == side.Throttle && s.Definition.Act.To != side.CutOff).Select(s => s.Id).ToHashSet();
         var pilot = new ScriptedPilot(rehearsal, new PilotTraits(CutsOff: false, Forgets: forgets));
-        void Lever(string to) => rehearsal.Apply(new RunCommand(m.StepIndex, CommandKind.Set, side.Throttle, to));
+        var levers = new List<RunCommand>();
+        void Lever(string to)
+        {
+            levers.Add(new RunCommand(m.StepIndex, CommandKind.Set, side.Throttle, to));
+            rehearsal.Apply(levers[^1]);
+        }
+
+        bool Flies(double seconds)
+        {
+            var until = m.Time + seconds;
+            _ = pilot.FlyUntil(() => m.Time >= until);
+            return !m.Ended;
+        }
+
         var given = rehearsal.Tracker.Steps.First(s => s.Definition.Act.Set == side.Throttle && s.Definition.Act.To != side.CutOff).Definition.Act.To!;
         if (forgets is not null)
         {
@@ -150,11 +177,9 @@ public sealed class WatchedStart
                 Lever(given);
                 if (waits > 0)
                 {
-                    var until = m.Time + start.CutAfterS!.Value;
-                    _ = pilot.FlyUntil(() => m.Time >= until);
+                    _ = Flies(start.CutAfterS!.Value);
                     Lever(side.CutOff);
-                    until = m.Time + start.MotoredS;
-                    _ = pilot.FlyUntil(() => m.Time >= until);
+                    _ = Flies(start.MotoredS);
                     at = Math.Max(start.FuelN2Pct ?? engine.FuelOnMinN2Pct, engine.FuelOnMinN2Pct);
                 }
             }
@@ -166,13 +191,26 @@ public sealed class WatchedStart
             {
                 return null;
             }
+
+            if (start.CutAfterS is { } cut)
+            {
+                _ = Flies(cut);
+                Lever(side.CutOff);
+                _ = Flies(start.MotoredS);
+                Lever(given);
+                _ = pilot.FlyUntil(() => v[fuel] > 0.5 || m.Time > 900);
+                if (m.Ended || v[fuel] < 0.5)
+                {
+                    return null;
+                }
+            }
         }
 
-        return Watch(m, pilot, start, engine, (n2, gas, lit, fuel, word, gauge), cutAt, Lever, tell);
+        return Watch(m, pilot, start, engine, (n2, gas, lit, fuel, word, gauge), cutAt, Lever, levers, tell);
     }
 
     private static WatchedStart Watch(Machine m, ScriptedPilot pilot, ScatteredStart start, EngineDefinition engine,
-        (int N2, int Gas, int Lit, int Fuel, int Word, int Gauge) at, double? cutAt, Action<string> lever, Action<string>? tell)
+        (int N2, int Gas, int Lit, int Fuel, int Word, int Gauge) at, double? cutAt, Action<string> lever, List<RunCommand> levers, Action<string>? tell)
     {
         var v = m.Signals.Values;
         var gaugeBus = m.Aircraft.Gauges.First(g => g.Signal == $"{start.Side.Id}.egt").Bus is { } bus ? m.Signals.Find($"bus.{bus}.live")!.Index : -1;
@@ -234,6 +272,7 @@ public sealed class WatchedStart
             }
         }
 
+        said.Log = new RunLog(m.Header, [.. pilot.Log.Concat(levers).OrderBy(c => c.Step), new RunCommand(m.StepIndex, CommandKind.End)]);
         return said;
     }
 }

@@ -134,7 +134,7 @@ public sealed class StartRecorder
         Foretell(e, v, t);
         e.Settled += v[e.Gas] > e.Limits.SettledLimitC ? t - _lookedAt : 0;
         var advice = (int)v[e.Advice];
-        e.Worst = Math.Max(e.Worst, advice);
+        e.Worst = StartAdvisor.Gravity(advice) > StartAdvisor.Gravity(e.Worst) ? advice : e.Worst;
         if (StartAdvisor.All[advice].Urgency == Urgency.CutOff && e.CutAt < 0)
         {
             e.CutAt = t;

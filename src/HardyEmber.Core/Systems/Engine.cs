@@ -71,6 +71,10 @@ public sealed partial class Engine
     /// <summary>Fastest speed that is computed, %.</summary>
     private const double FastestPct = 112;
 
+    /// <summary>The fan follows the air that the core draws within this lag, at such a share of its speed: cranked, and burning.</summary>
+    internal const double FanLagS = 1.6;
+    private const double CrankedFan = 0.32, BurningFan = 0.55;
+
     /// <summary>Share of its air that a core in full rotating stall loses.</summary>
     private const double StallAirLoss = 0.22;
 
@@ -299,7 +303,7 @@ public sealed partial class Engine
         var turns = N2Pct > 0;
         OilPsi = Towards(OilTarget(), OilPsi, dt / (turns ? 0.8 + 0.5 * _viscosity : 1.5));
         HydraulicPsi = Towards(HydraulicTarget(), HydraulicPsi, dt / (turns ? 0.9 : 3));
-        N1Pct = Towards((Lit ? 0.55 : 0.32) * N2Pct, N1Pct, dt / (turns ? 1.6 : 6));
+        N1Pct = Towards(SoundFan(N2Pct, Lit) * Math.Clamp(1 - Faults.InletBlockage, 0.1, 1), N1Pct, dt / (turns ? FanLagS : 6));
     }
 
     private void StepCombustion(double dt)

@@ -23,6 +23,9 @@ public sealed partial class Engine
     internal double SoundAirflow(double n2) => Math.Max((n2 + _d.Gas.AirflowOffsetN2Pct) * _perAirflow, 0.01) * _densityAir
         * Math.Clamp(1 - _d.Gas.TailwindLossPerKt * In.TailwindKt, 0.35, 1.15) * (1 - StallAirLoss * _stall);
 
+    /// <summary>Where the fan settles at a core speed while nothing hinders its air, %.</summary>
+    internal static double SoundFan(double n2, bool lit) => (lit ? BurningFan : CrankedFan) * n2;
+
     /// <summary>Fuel that the control gives at a speed, and whether its start schedule or its governor decides.</summary>
     internal (double Flow, bool Scheduled) SoundFuel(double n2)
     {

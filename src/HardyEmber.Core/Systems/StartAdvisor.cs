@@ -25,7 +25,7 @@ public sealed class StartAdvisor : MachineSystem
     private const double StandsS = 0.6;
 
     /// <summary>Before the light it must come to so much over the limit to be sure, °C.</summary>
-    private const double SureC = 60, RichTrim = 1.15, LittleAir = 0.85;
+    private const double SureC = 60, FanSureC = 20, RichTrim = 1.15, LittleAir = 0.85;
 
     /// <summary>So long it is said to be ready before the cut-off, where there is time, s.</summary>
     private const double WarningS = 1;
@@ -56,7 +56,11 @@ public sealed class StartAdvisor : MachineSystem
         new("starter-late", Urgency.CutOff, "Cut off now: the starter has not let go, then take its air or power away"),
         new("no-fan", Urgency.CutOff, "Stop now: the fan does not turn, no fuel and crank off"),
         new("no-rotation", Urgency.CutOff, "Stop the crank: nothing turns"),
+        new("fan-slow", Urgency.BeReady, "Be ready: the fan is slow, little air goes through"),
     ];
+
+    /// <summary>How grave a word is: by its urgency, then by its place in the list.</summary>
+    public static int Gravity(int word) => All.Count * (int)All[word].Urgency + word;
 
     private static readonly Dictionary<string, int> Place = All.Select((a, i) => (a.Word, i)).ToDictionary(p => p.Word, p => p.i);
     private static readonly int HotPlace = Place["hot"], HungPlace = Place["hung"];
@@ -255,7 +259,7 @@ public sealed class StartAdvisor : MachineSystem
             Mach = _v[_mach],
             EasKt = _v[_eas],
         };
-        f.Look(new StartSeen(_v[e.N2], _v[e.Gas], _v[e.Flow] / e.Limits.IdleFuelLbPerH, _v[e.Fuel] > 0.5, _v[e.Valve] > 0.5, e.Electric ? share * share : share, _v[e.OilC], e.Targets[(int)_v[e.Throttle]]), air, dt, e.RestAt < 0 ? 0 : _v[_time] - e.RestAt);
+        f.Look(new StartSeen(_v[e.N2], _v[e.Fan], _v[e.Gas], _v[e.Flow] / e.Limits.IdleFuelLbPerH, _v[e.Fuel] > 0.5, _v[e.Valve] > 0.5, e.Electric ? share * share : share, _v[e.OilC], e.Targets[(int)_v[e.Throttle]]), air, dt, e.RestAt < 0 ? 0 : _v[_time] - e.RestAt);
         e.RestAt = -1;
         e.ForeseenS += dt;
         var burns = f.Lit || _v[e.Fuel] > 0.5;
@@ -338,6 +342,11 @@ public sealed class StartAdvisor : MachineSystem
             return Place["motors"];
         }
 
+        if (!fuel && f.FanTells && f.Air < LittleAir)
+        {
+            return Place["fan-slow"];
+        }
+
         if (e.WontS > d.Advice.SlowAfterS / 3 || e.FallS > 0)
         {
             return Place["slow"];
@@ -356,8 +365,9 @@ public sealed class StartAdvisor : MachineSystem
     {
         var (f, limit) = (e.Forecast, e.Limits.StartLimitC);
         e.ReadyS = f.PeakC + 0.3 * f.DoubtC > limit - e.Limits.Advice.NearLimitC ? e.ReadyS + dt : 0;
-        // Before the light the flow already tells a control that gives far too much, and the attempt before it a core that gets too little air.
-        var surely = f.Lit || f.FlowSeen && (f.Trim > RichTrim || f.Air < LittleAir) && f.PeakC - SureC > limit;
+        // Before the light the fan tells how much air goes through, the flow a control that gives far too much, and the attempt before it the rest.
+        var above = f.PeakC - limit;
+        var surely = f.Lit || f.FanTells && above > (f.FlowSeen ? FanSureC : SureC) || f.FlowSeen && (f.Trim > RichTrim || f.Air < LittleAir) && above > SureC;
         now = surely && f.StillS < StuckS / 2 && (f.GasC > limit || f.Comes && (f.LastMoment || e.ReadyS > WarningS && f.PeakC - f.DoubtC > limit));
         return e.ReadyS > 0 || now;
     }

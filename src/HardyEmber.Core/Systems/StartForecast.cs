@@ -7,7 +7,7 @@ namespace HardyEmber.Core.Systems;
 /// <param name="Fuel">The flow gauge, in idle flows.</param>
 /// <param name="TargetN2Pct">Core speed that the lever asks for, once it runs.</param>
 /// <param name="StarterShare">What its air or volts give, 0 to 1; squared volts for an electric starter.</param>
-public readonly record struct StartSeen(double N2Pct, double GaugeC, double Fuel, bool FuelOn, bool StarterOn, double StarterShare, double OilC, double TargetN2Pct);
+public readonly record struct StartSeen(double N2Pct, double FanPct, double GaugeC, double Fuel, bool FuelOn, bool StarterOn, double StarterShare, double OilC, double TargetN2Pct);
 
 /// <summary>One explanation of what is seen of a start.</summary>
 /// <param name="Word">The position of the signal <c>ENGINE.belief</c>.</param>
@@ -43,7 +43,7 @@ public sealed class StartForecast
     private const double OverC = 4;
 
     /// <summary>A cut that comes a reaction later keeps so far under the limit; nearer, it is time, °C.</summary>
-    private const double KeepsC = 12;
+    private const double KeepsC = 12, UnlitKeepsC = 150;
 
     /// <summary>A gauge that climbs so much faster than it could unlit, °C in a look.</summary>
     private const double LightC = 2.5;
@@ -62,6 +62,9 @@ public sealed class StartForecast
 
     // How far air and puddle may be from what is expected before anything is seen, and what one look at the heat is worth, in idle flows.
     private const double LeastC = -100, MostC = 2000, MostN2Pct = 112, MostFuel = 20, DrainS = 65, AirSd = 0.4, PuddleSd = 0.35, HeatSd = 0.03;
+
+    // From this fan speed on its share of what it should be tells the air, so surely.
+    private const double FanFromPct = 1.5, FanSd = 0.04;
     private const double LeastAir = 0.17, MostAir = 1.6;
 
     /// <summary>Less of a puddle than this is burnt; then air is followed by this share a look.</summary>
@@ -79,7 +82,7 @@ public sealed class StartForecast
     [
         new("none", ""), new("sound", "a sound engine"), new("rich", "too much fuel"), new("lean", "too little fuel"), new("little-air", "too little air through the core"),
         new("residue", "fuel left in the core"), new("weak-starter", "a weak starter"), new("stagnant", "a core that sticks for a moment"), new("tired", "a turbine that does little work"),
-        new("gauge-stuck", "a stuck gauge"), new("no-light", "no light"),
+        new("gauge-stuck", "a stuck gauge"), new("no-light", "a core that does not light"),
     ];
 
     // What is seen to differ by so much from a sound start asks for an explanation.
@@ -93,7 +96,8 @@ public sealed class StartForecast
     private double _keepsFor, _gaugeKeeps, _gasKeeps, _fuelKeeps;
     private double _a11, _a12, _a22, _b1, _b2;
     private int _looks, _heats, _odd;
-    private bool _warm;
+    private double _fanDue, _crankedS;
+    private bool _warm, _fanTold;
 
     public StartForecast(EngineDefinition definition, double ambientC)
     {
@@ -137,7 +141,7 @@ public sealed class StartForecast
     public bool Comes => PeakC > _d.StartLimitC + OverC;
 
     /// <summary>Cut after a reaction from now it just stays under the limit; later it would not.</summary>
-    public bool LastMoment => CutPeakC > _d.StartLimitC - KeepsC;
+    public bool LastMoment => CutPeakC > _d.StartLimitC - (_now.Lit ? KeepsC : UnlitKeepsC);
 
     /// <summary>The gas two seconds from now.</summary>
     public double SoonC { get; private set; }
@@ -162,6 +166,9 @@ public sealed class StartForecast
 
     /// <summary>It is rather something else than sound.</summary>
     public bool IsOdd => Belief > 1 && BeliefShare > 0.6;
+
+    /// <summary>Not lit yet, and the fan turns fast enough to tell how much air goes through.</summary>
+    public bool FanTells { get; private set; }
 
     /// <summary>Acceleration, %/s.</summary>
     public double Accel { get; private set; }
@@ -189,6 +196,7 @@ public sealed class StartForecast
         var seen = gauges with
         {
             N2Pct = double.IsFinite(gauges.N2Pct) ? Math.Clamp(gauges.N2Pct, 0, MostN2Pct) : _n2Before,
+            FanPct = double.IsFinite(gauges.FanPct) ? Math.Clamp(gauges.FanPct, 0, MostN2Pct) : 0,
             Fuel = double.IsFinite(gauges.Fuel) ? Math.Clamp(gauges.Fuel, 0, MostFuel) : _fuelBefore,
             OilC = gauges.OilC is >= LeastC and <= MostC ? gauges.OilC : _now.OilC,
             GaugeC = gauges.GaugeC is >= LeastC and <= MostC ? gauges.GaugeC : _gaugeBefore,
@@ -260,6 +268,7 @@ public sealed class StartForecast
         // The heat behind the gas's lag, as if it burned: unlit, a warm core only seems to have some.
         var target = (_midC - _midBeforeC * _gasKeeps) / (1 - _gasKeeps);
         var heat = (target - _in.AirC) / (_d.IdleGasC - 15) * _twin.SoundAirflow(_n2Before);
+        Fan(seen, h);
         Light(seen, heat, h);
         if (!_now.Lit || _looks < 2)
         {
@@ -273,6 +282,26 @@ public sealed class StartForecast
         }
 
         Turn(seen, h);
+    }
+
+    // The fan is turned by the air that a cranked core draws: slower than it should be, little goes through. A fan that stands says nothing of air.
+    private void Fan(in StartSeen seen, double h)
+    {
+        _fanDue = _looks == 0 ? seen.FanPct : _fanDue;
+        _crankedS = _looks > 0 && !_now.Lit ? _crankedS + h : 0;
+        var steps = Math.Max(1, (int)Math.Round(h / (Steps.PerTick * Steps.Seconds)));
+        for (var i = 1; i <= steps; i++)
+        {
+            var n2 = _n2Before + (seen.N2Pct - _n2Before) * i / steps;
+            _fanDue += Math.Min(1, h / steps / Engine.FanLagS) * (Engine.SoundFan(n2, _now.Lit) - _fanDue);
+        }
+
+        FanTells = _crankedS > 2 * Engine.FanLagS && _fanDue > FanFromPct && seen.FanPct > 0.05 * _fanDue;
+        _fanTold = FanTells || _now.Lit && _fanTold;
+        if (FanTells && _now.UnlitS < MixesS)
+        {
+            Air = Math.Clamp(seen.FanPct / _fanDue, LeastAir, 1);
+        }
     }
 
     private void Light(in StartSeen seen, double heat, double h)
@@ -298,8 +327,9 @@ public sealed class StartForecast
             (_litS, _heats, _odd, _heatBefore) = (climbs ? 0.3 : 0.8, 0, 0, 0);
             _expected = _first = _now.Puddle;
             _now.Flame = Math.Min(1, _litS / FlameS);
+            var sd = FanTells ? FanSd : AirSd;
             // Before anything is seen: as much air as the last attempt showed, and the puddle that was given.
-            (_a11, _a12, _a22) = (1 / (AirSd * AirSd), 0, 1 / (PuddleSd * PuddleSd));
+            (_a11, _a12, _a22) = (1 / (sd * sd), 0, 1 / (PuddleSd * PuddleSd));
             (_b1, _b2) = (_a11 / Air, _a22 * _expected);
         }
     }
@@ -408,7 +438,7 @@ public sealed class StartForecast
         far.Clear();
         far[1] = 1;
         (far[2], far[3]) = ((Trim - 1) / TrimSeen, (1 - Trim) / TrimSeen);
-        far[4] = _litS > FlameS / 2 ? (1 - Air) / AirSeen : 0;
+        far[4] = _fanTold || _litS > FlameS / 2 ? (1 - Air) / AirSeen : 0;
         far[5] = _litS > FlameS / 2 ? Residue / ResidueSeen : 0;
         far[6] = _in.StarterValve ? (1 - _in.Duct) / StarterSeen : 0;
         far[7] = _now.Stagnant ? 3 : 0;

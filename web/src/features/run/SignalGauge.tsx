@@ -3,10 +3,11 @@ import { useRun, useSignal } from "./context";
 
 const none = "time";
 
-/** A gauge of the aircraft, live. A signal without a gauge of its own gets a plain percent bar. */
-export function SignalGauge({ signal, size }: { signal: string; size?: "normal" | "large" | "huge" }) {
+/** A gauge of the aircraft, live. A signal without a gauge of its own gets a plain percent bar. Where a heading names its engine, `under` drops that from its name. */
+export function SignalGauge({ signal, size, under }: { signal: string; size?: "normal" | "large" | "huge"; under?: string }) {
   const { panel, connection } = useRun();
-  const gauge = panel.gauges.find((g) => g.signal === signal);
+  const own = panel.gauges.find((g) => g.signal === signal);
+  const gauge = own && under && own.label.endsWith(` ${under}`) ? { ...own, label: own.label.slice(0, -under.length - 1) } : own;
   const info = connection.info(signal);
   const value = useSignal(signal);
   const peak = useSignal(gauge?.peak ?? none);

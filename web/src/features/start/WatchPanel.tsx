@@ -49,13 +49,16 @@ export function WatchPanel({ engine, onLeave }: { engine: number; onLeave: () =>
         <>
           <div className="grid grid-cols-3 gap-x-5">
             {bars.map((g) => (
-              <SignalGauge key={g.signal} signal={g.signal} size="large" />
+              <SignalGauge key={g.signal} signal={g.signal} size="large" under={shown.label.toLowerCase()} />
             ))}
             <StarterSeconds id={shown.id} />
           </div>
-          <div className="mt-auto grid grid-cols-[repeat(auto-fill,minmax(11.5rem,1fr))] gap-2">
+          <div className="mt-auto flex flex-wrap gap-2">
             {controls.map((c) => (
-              <ControlCard key={c.id} control={c} />
+              // A control of many positions needs more room for their words.
+              <div key={c.id} className="min-w-36 basis-0 *:h-full" style={{ flexGrow: 1 + c.positions.length }}>
+                <ControlCard control={c} />
+              </div>
             ))}
           </div>
         </>
