@@ -113,6 +113,7 @@ public static class EmberServer
         api.MapRuns();
         api.MapQuestions();
         api.MapStarts();
+        api.MapRelight();
         api.MapGet("/work", (Workshop workshop) => new WorkView(workshop.Waiting)).WithName("GetWork");
         api.MapGet("/health", () => Results.Ok(new { status = "up" })).ExcludeFromDescription();
         app.MapOpenApi();

@@ -8,7 +8,7 @@ public sealed class ProcedureInForceTests
 {
     private static ProcedureInForce Of(string aircraft, string beginning = "first", params (string Question, string Answer)[] school)
     {
-        var header = Situations.Taught(aircraft, school) with { Beginning = beginning };
+        var header = beginning == "air" ? Situations.Aloft(aircraft, school: school) : Situations.Taught(aircraft, school) with { Beginning = beginning };
         return ProcedureInForce.Of(Repository.Fleet.ProcedureFor(header), Repository.Fleet.FindAircraft(aircraft), Repository.Fleet.FindPlace(header.Place), header);
     }
 
@@ -18,9 +18,9 @@ public sealed class ProcedureInForceTests
     [Theory, MemberData(nameof(Types))]
     public void Every_answer_of_a_school_changes_something(string aircraft)
     {
-        foreach (var question in Repository.Fleet.Procedures.Where(p => p.Aircraft == aircraft).SelectMany(p => p.Schools))
+        foreach (var (beginning, question) in Repository.Fleet.Procedures.Where(p => p.Aircraft == aircraft).SelectMany(p => p.Schools, (p, q) => (p.Beginnings[0], q)))
         {
-            var told = question.Answers.Select(a => string.Join('\n', Of(aircraft, "first", (question.Id, a.Id)).Steps.Select(s => $"{s.Id} {s.Definition.Cue} {s.Definition.Needs} {string.Join(',', s.After.Select(d => d.Step))}")));
+            var told = question.Answers.Select(a => string.Join('\n', Of(aircraft, beginning, (question.Id, a.Id)).Steps.Select(s => $"{s.Id} {s.Definition.Cue} {s.Definition.Needs} {string.Join(',', s.After.Select(d => d.Step))}")));
             Assert.Equal(question.Answers.Count, told.Distinct().Count());
         }
     }

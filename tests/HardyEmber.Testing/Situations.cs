@@ -27,6 +27,19 @@ public static class Situations
         Parked = Repository.Fleet.FindAircraft(aircraft).Inertial?.Stored is null ? null : new ParkedHeader(true),
     };
 
+    /// <summary>The first engine of a type flamed out in its best glide; any other is lost.</summary>
+    public static RunHeader Aloft(string aircraft, double heightFt = 20_000, params (string Question, string Answer)[] school)
+    {
+        var type = Repository.Fleet.FindAircraft(aircraft);
+        return Calm with
+        {
+            Aircraft = aircraft,
+            Beginning = "air",
+            Flight = new RunFlight(heightFt, type.Flight.GlideEasKt, type.Engines[0].Id),
+            School = school.ToDictionary(s => s.Question, s => s.Answer),
+        };
+    }
+
     /// <summary>Right engine flamed out at 25 000 ft and 230 kt, the left one lost.</summary>
     public static RunHeader Air { get; } = Calm with { Beginning = "air", Flight = new RunFlight(25000, 230, "right") };
 }

@@ -408,14 +408,21 @@ public sealed record BrakeAccumulatorDefinition(AccumulatorDefinition Store, str
 
 /// <param name="GlideEasKt">Speed of best glide.</param>
 /// <param name="MaxLoadFactor">The hardest pull, g.</param>
+/// <param name="MassLb">The weight for which the figures hold.</param>
+/// <param name="IdleThrustRatio">Thrust over that weight at sea level, every engine at idle; at full power <paramref name="MaxThrustRatio"/>.</param>
+/// <param name="PitchControl">Dial of the path asked for, °.</param>
 /// <param name="Positions">Where the controls stand in flight, where that differs from a cold jet.</param>
+/// <param name="SpeedControl">Dial of the airspeed asked for, kt; 0 leaves it to the path. Whichever of the two was set last is flown.</param>
 public sealed record FlightDefinition(double GlideEasKt, double GlideRatio, double MaxLoadFactor, double DecisionHeightFt, double MassLb, double IdleThrustRatio, double MaxThrustRatio, string PitchControl,
-    IReadOnlyDictionary<string, string> Positions);
+    IReadOnlyDictionary<string, string> Positions, string? SpeedControl = null);
 
 /// <summary>Tables for the card.</summary>
 public sealed record NumbersDefinition(double EmptyLb, double InternalFuelLb, IReadOnlyList<TablePoint> Trim,
     double ReferenceLb, double RotateKt, double LiftOffKt, double ReserveLb, double GoHomeLb, double HeightBugFt, double DivePathDeg, double RecoverPathDeg)
 {
+    /// <summary>Equivalent airspeed at which a windmilling core is given fuel, as it is taught; the middle of its range where nothing is said.</summary>
+    public double? RelightKt { get; init; }
+
     /// <summary>The one figure of those who do not trim by weight, units.</summary>
     public double? StandardTrim { get; init; }
 }

@@ -131,5 +131,11 @@ public sealed record FullPowerDefinition(double N2Pct, double GasC, double Fuel)
 /// <param name="GasC">Gas temperature that is added.</param>
 public sealed record BleedCostDefinition(double N2Pct, double GasC);
 
-/// <summary>Windmilling: the core tends to <paramref name="N2PctPerMach"/>·Mach with the time constant given.</summary>
-public sealed record WindmillDefinition(double N2PctPerMach, double TimeConstantS, double MinN2Pct, double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double RamTurbineGain);
+/// <summary>Windmilling, and where a core lights in the air.</summary>
+/// <param name="N2PctPerMach">The core tends to this speed a Mach number, with the time constant given.</param>
+/// <param name="MinN2Pct">Slower than this no spark catches.</param>
+/// <param name="MinEasKt">The slowest restart at the highest place, <paramref name="MaxAltitudeFt"/>: the thinnest air in which a spark catches.</param>
+/// <param name="MaxEasKt">Faster than this the head of the air blows a young flame out.</param>
+/// <param name="RamTurbineGain">Share of the turbine's work that ram air adds a Mach number, to a core that stands; none at idle.</param>
+/// <param name="LightS">A spark in cold, fast air takes so much longer to catch than on the ground, s.</param>
+public sealed record WindmillDefinition(double N2PctPerMach, double TimeConstantS, double MinN2Pct, double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double RamTurbineGain, double LightS = 1.7);

@@ -316,8 +316,13 @@ public sealed class WillNotTake
             default:
                 var (low, high) = atom.Range;
                 var above = double.IsFinite(low) == wanted;
-                var level = atom.Other >= 0 ? _words.LabelOf(_machine.Signals.All[atom.Other].Name) : Number(double.IsFinite(low) ? low : high);
-                return $"{(above ? "≥" : "<")} {level} {info.Unit}".TrimEnd();
+                var sign = above ? "≥" : "<";
+                if (atom.Other >= 0)
+                {
+                    return $"{sign} {_words.Against(_machine.Signals.All[atom.Other])}";
+                }
+
+                return $"{sign} {Number(double.IsFinite(low) ? low : high)} {info.Unit}".TrimEnd();
         }
     }
 

@@ -311,7 +311,7 @@ public sealed class Fleet
             Seed = 1,
             Beginning = beginning,
             Conditions = new RunConditions(15, 0, 0),
-            Flight = beginning == "air" ? new RunFlight(25000, 230, aircraft.Engines[0].Id) : null,
+            Flight = beginning == "air" ? new RunFlight(25000, aircraft.Flight.GlideEasKt, aircraft.Engines[0].Id) : null,
         };
     }
 
@@ -395,6 +395,11 @@ public sealed class Fleet
         if (place.Ship is not null && !aircraft.FliesFromShips)
         {
             throw new FormatException($"place: {aircraft.Name} does not fly from a ship");
+        }
+
+        if (header.Flight is { } flight)
+        {
+            FlightCheck.Check(flight, aircraft, place, header);
         }
 
         if (header.Parked?.Soak is { } soak && !Soak.Known.Contains(soak))

@@ -40,6 +40,9 @@ public sealed class CardSignals : MachineSystem
         s.AddNumber("numbers.height-bug", "ft", 10, context.Aircraft.Numbers.HeightBugFt);
         s.AddNumber("numbers.dive-path", "°", 1, context.Aircraft.Numbers.DivePathDeg);
         s.AddNumber("numbers.recover-path", "°", 1, context.Aircraft.Numbers.RecoverPathDeg);
+        var windmill = context.Aircraft.Engine.Windmill;
+        s.AddNumber("numbers.relight-speed", "kt", 1, context.Aircraft.Numbers.RelightKt ?? Math.Sqrt(windmill.MinEasKt * windmill.MaxEasKt));
+        s.AddNumber("numbers.glide-speed", "kt", 1, Math.Round(FlightState.JetOf(context.Aircraft, context.Header, context.Station).GlideEasKt / 5) * 5);
         s.AddNumber("numbers.rotate", "kt", 1, card.RotateKt);
         s.AddNumber("numbers.lift-off", "kt", 1, card.LiftOffKt);
         s.AddNumber("numbers.latitude", "°", 1, Math.Round(context.Station.Spot.LatitudeDeg));

@@ -54,7 +54,10 @@ public sealed partial class Engine
     internal const double FuelLagS = 0.25;
 
     private const double PuddleMax = 2.6;
-    private const double PuddleHalfS = 10;
+
+    /// <summary>Dry motoring at 20 % blows half of it out in this time.</summary>
+    internal const double PuddleHalfS = 10;
+
     private const double DrainHalfS = 45;
 
     /// <summary>Time the flame takes to spread round the combustor.</summary>
@@ -110,6 +113,7 @@ public sealed partial class Engine
         NozzlePct = _d.Nozzle.RestOpenPct;
         (_airAbove, _dragAbove, _shape) = AboveIdle();
         (_bleedLoss, _bleedTargetPct) = BleedCost();
+        _leastPressure = LeastPressure();
     }
 
     public double N2Pct { get; private set; }
@@ -222,7 +226,7 @@ public sealed partial class Engine
         var burns = Lit && _flame >= 1 && Puddle <= 0 && _stall <= 0 && In.FuelOn && (slope <= 0 || !InStartCycle) && Math.Abs(WantedFuel() - Fuel) < SmoothFuel;
         var chases = TargetPct > _d.IdleN2Pct && Math.Abs(TargetPct - N2Pct) > 1; // the running line is followed step by step
         var turns = !Lit && !In.FuelOn && Fuel <= 0 && N2Pct > TurningPct;
-        Smooth = (burns && !chases || turns) && sameAir && In.Mach < 0.05 && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS && GasC < _d.StartLimitC - BelowLimitC;
+        Smooth = (burns && !chases || turns) && sameAir && In.Mach < FlyingMach && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS && GasC < _d.StartLimitC - BelowLimitC;
         Steady = Smooth && Lit && !InStartCycle && !In.StarterValve && Math.Abs(_accel) < SteadyPctPerS;
     }
 
@@ -243,7 +247,7 @@ public sealed partial class Engine
         }
 
         var starting = In.StarterValve && In.Duct > 0.02;
-        if (N2Pct < 0.02 && !starting && !Lit && In.Mach < 0.05)
+        if (N2Pct < 0.02 && !starting && !Lit && In.Mach < FlyingMach)
         {
             if (!Resting)
             {
@@ -396,7 +400,7 @@ public sealed partial class Engine
         if (_mixtureS <= 0)
         {
             // Each attempt takes a little longer or shorter; cold fuel atomises badly.
-            _lightOffNeedS = _d.Gas.LightOffS * (1 + 0.06 * _random.Normal() + Math.Max(0, -In.AirC) * 0.006);
+            _lightOffNeedS = _d.Gas.LightOffS * (1 + 0.06 * _random.Normal() + Math.Max(0, -In.AirC) * 0.006) + (In.Mach < FlyingMach ? 0 : _d.Windmill.LightS);
         }
 
         _mixtureS += dt;
@@ -404,17 +408,12 @@ public sealed partial class Engine
         {
             Lit = true;
             InStartCycle = true;
-            _stagnant = _d.Stagnation is { } s && In.Mach < 0.05 && _random.Next() < s.Odds;
+            _stagnant = _d.Stagnation is { } s && In.Mach < FlyingMach && _random.Next() < s.Odds;
             _mixtureS = 0;
             _flame = 0;
             _unlitFuelS = 0;
         }
     }
-
-    /// <summary>In the air, combustor pressure bounds where a core can light: the type's windmill envelope.</summary>
-    private bool AirRestartPossible() => In.Mach < 0.05
-        || In.PressureAltitudeFt <= _d.Windmill.MaxAltitudeFt && N2Pct >= _d.Windmill.MinN2Pct
-            && In.EasKt >= _d.Windmill.MinEasKt && In.EasKt <= _d.Windmill.MaxEasKt;
 
     private void StepSpool(bool starting, double dt)
     {
@@ -434,7 +433,7 @@ public sealed partial class Engine
         var turbine = 0.0;
         if (Lit)
         {
-            turbine = Work * _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + _d.Windmill.RamTurbineGain * In.Mach) * (1 - _bleedLoss * In.Bleed);
+            turbine = Work * _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + RamGain(n)) * (1 - _bleedLoss * In.Bleed);
         }
 
         if (_stagnant)
@@ -444,7 +443,7 @@ public sealed partial class Engine
 
         var drag = Above(_dragAbove, n) * (_dragLinear * n + _dragSquare * n * n) + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);
         var windmill = 0.0;
-        if (In.Mach > 0.05)
+        if (In.Mach > FlyingMach)
         {
             // Ram air carries the core towards its windmilling speed and, below it, pays for the drag.
             var free = _d.Windmill.N2PctPerMach * In.Mach;

@@ -173,18 +173,12 @@ public sealed class EngineBay : MovingSystem
     }
 
     /// <summary>In flight one engine has flamed out, and the other idles or is lost for good.</summary>
-    /// <exception cref="FormatException">The header names an engine that the aircraft does not have.</exception>
     public override void Begin()
     {
         TakeAir();
         if (_context.Header.Flight is not { } flight)
         {
             return;
-        }
-
-        if (_context.Aircraft.Engines.All(e => e.Id != flight.Dead))
-        {
-            throw new FormatException($"flight.dead: there is no engine \"{flight.Dead}\"");
         }
 
         var (dead, idles) = (Id == flight.Dead, flight.Other == "idle");

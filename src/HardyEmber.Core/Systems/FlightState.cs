@@ -4,10 +4,7 @@ using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
 
-/// <summary>
-/// The air around the jet, where it stands or flies; and a point mass in the vertical plane, enough to trade height for speed. Drag over weight from the best-glide point:
-/// D/W = ½/(L/D)·((V/V₀)² + n²·(V₀/V)²) with V, V₀ equivalent airspeeds (Anderson, <i>Aircraft Performance and Design</i>, chapter 5).
-/// </summary>
+/// <summary>The air around the jet, where it stands or flies; and its flight in the vertical plane (<see cref="PointMass"/>), enough to trade height for speed.</summary>
 public sealed class FlightState : MovingSystem
 {
     /// <summary>Temperature of the air, °C.</summary>
@@ -23,22 +20,22 @@ public sealed class FlightState : MovingSystem
     public const string AltitudeSignal = "ambient.pressure-altitude";
 
     private const double RunningShare = 0.6;
-    private const double G = 9.80665;
-    private const double MinLoadFactor = 0.2;
     private readonly FlightDefinition _d;
-    private readonly double _elevationFt, _temperatureOffsetK;
-    private readonly int _height, _above, _eas, _mach, _vertical, _path, _airborne, _ground, _load;
-    private readonly int _pitch, _temperature, _density, _tailwind, _altitude;
+    private readonly double _elevationFt;
+    private readonly PointMass _jet;
+    private readonly int _keeps, _height, _above, _eas, _mach, _vertical, _path, _airborne, _ground, _load;
+    private readonly int _pitch, _airspeed, _temperature, _density, _tailwind, _altitude;
     private readonly Station _station;
     private (int Lit, int N2, double IdlePct)[] _engines = [];
-    private double _h, _speed, _gamma, _densityRatio = 1, _temperatureC, _machNow, _easKt, _ramDensityRatio;
     private double[] _v = [];
+    private double _pitchAsked, _airspeedAsked;
+    private bool _keepsSpeed;
 
     public FlightState(MachineContext context)
     {
         ArgumentNullException.ThrowIfNull(context);
         (_d, _station, _elevationFt) = (context.Aircraft.Flight, context.Station, context.Place.ElevationFt);
-        _temperatureOffsetK = context.Header.Conditions.OatC + Atmosphere.ZeroCelsiusK - Atmosphere.StandardTemperatureK(_station.PressureAltitudeFt);
+        _jet = JetOf(context.Aircraft, context.Header, _station);
         var s = context.Signals;
         _height = s.AddNumber("flight.height", "ft", 10);
         _above = s.AddNumber("flight.above-decision", "ft", 10);
@@ -47,17 +44,17 @@ public sealed class FlightState : MovingSystem
         _vertical = s.AddNumber("flight.vertical-speed", "ft/min", 50);
         _path = s.AddNumber("flight.path", "°", 0.1);
         _load = s.AddNumber("flight.load-factor", "g", 0.1, 1);
+        _keeps = s.AddFlag("flight.keeps-speed");
         _airborne = s.AddFlag("flight.airborne");
         _ground = s.AddFlag("flight.hit-ground");
         (_temperature, _density) = (s.AddNumber(TemperatureSignal, "°C", 1, hidden: true), s.AddNumber(DensitySignal, "", 0.01, hidden: true));
         (_tailwind, _altitude) = (s.AddNumber(TailwindSignal, "kt", 1, hidden: true), s.AddNumber(AltitudeSignal, "ft", 10, hidden: true));
         _pitch = context.IndexOf(_d.PitchControl, "flight.pitchControl", "control");
+        _airspeed = _d.SpeedControl is { } speed ? context.IndexOf(speed, "flight.speedControl", "control") : -1;
         if (context.Header.Flight is { } start)
         {
-            (Flies, _h) = (true, start.HeightFt);
-            Refresh();
-            _speed = Atmosphere.TrueFromEquivalent(start.EasKt, _densityRatio) * Atmosphere.MpsPerKnot;
-            Refresh();
+            Flies = true;
+            _jet.Begin(start.HeightFt, start.EasKt);
         }
     }
 
@@ -76,19 +73,7 @@ public sealed class FlightState : MovingSystem
         _engines = [.. context.Aircraft.Engines.Select(e =>
             (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads($"{e.Id}.n2", Phase.Before), context.Aircraft.EngineOf(e).IdleN2Pct))];
         PaceS = Flies ? 0 : Asleep;
-        Publish(0, 1);
-    }
-
-    private void Refresh()
-    {
-        var delta = Atmosphere.PressureRatio(_h);
-        var t = Atmosphere.StandardTemperatureK(_h) + _temperatureOffsetK;
-        _densityRatio = Atmosphere.DensityRatio(delta, t);
-        _temperatureC = t - Atmosphere.ZeroCelsiusK;
-        _machNow = Atmosphere.Mach(_speed, t);
-        _easKt = Atmosphere.EquivalentFromTrue(_speed / Atmosphere.MpsPerKnot, _densityRatio);
-        var ram = 1 + 0.2 * _machNow * _machNow;
-        _ramDensityRatio = _densityRatio * ram * ram * Math.Sqrt(ram);
+        Publish(0);
     }
 
     // The mean of the engines' speed above idle, 0 to 1, or below 0 when none runs.
@@ -116,43 +101,51 @@ public sealed class FlightState : MovingSystem
         }
 
         var coreShare = CoreShare();
-        var wanted = Math.Clamp(_v[_pitch], -60, 40) * Math.PI / 180;
-        // The lift the wing can give bounds the pull: about 0.6 of the glide speed is the stall at 1 g.
-        var ratio = Math.Max(_easKt, 20) / _d.GlideEasKt;
-        var lift = Math.Min(_d.MaxLoadFactor, ratio * ratio / 0.36);
-        var rate = Math.Clamp((wanted - _gamma) * 0.9, -0.12, 0.12);
-        var load = Math.Clamp(Math.Cos(_gamma) + rate * _speed / G, MinLoadFactor, lift);
-        var turn = (load - Math.Cos(_gamma)) * G / Math.Max(_speed, 20);
-        var drag = 0.5 / _d.GlideRatio * (ratio * ratio + load * load / (ratio * ratio));
-        var thrust = coreShare < 0 ? 0 : (_d.IdleThrustRatio + (_d.MaxThrustRatio - _d.IdleThrustRatio) * coreShare * coreShare) * _densityRatio;
-        _speed = Math.Max(20, _speed + dt * G * (thrust - drag - Math.Sin(_gamma)));
-        _gamma = Math.Clamp(_gamma + dt * turn, -1.2, 0.8);
-        _h += dt * _speed * Math.Sin(_gamma) / Atmosphere.MetresPerFoot;
-        if (_h <= _elevationFt)
+        var thrust = coreShare < 0 ? 0 : _d.IdleThrustRatio + (_d.MaxThrustRatio - _d.IdleThrustRatio) * coreShare * coreShare;
+        _jet.Step(dt, Path(thrust), thrust);
+        var sink = _jet.VerticalFtPerMin;
+        if (_jet.HeightFt <= _elevationFt)
         {
-            _h = _elevationFt;
             Flies = false;
             _v[_ground] = 1;
-            _speed = 0;
+            _jet.Stop(_elevationFt);
         }
 
-        Refresh();
-        Publish(_speed * Math.Sin(_gamma) / Atmosphere.MetresPerFoot * 60, load);
+        Publish(sink);
     }
 
-    private void Publish(double verticalFtPerMin, double load)
+    // What was asked for last is flown: the path, or the path that keeps the speed.
+    private double Path(double thrust)
     {
+        var (pitch, airspeed) = (_v[_pitch], _airspeed < 0 ? 0 : _v[_airspeed]);
+        _keepsSpeed = airspeed > 0 && (airspeed != _airspeedAsked || _keepsSpeed && pitch == _pitchAsked);
+        (_pitchAsked, _airspeedAsked) = (pitch, airspeed);
+        _v[_keeps] = _keepsSpeed ? 1 : 0;
+        return _keepsSpeed ? _jet.PathFor(airspeed, thrust) : pitch;
+    }
+
+    /// <summary>The jet of a run: today's weight where its loading is told, and today's air.</summary>
+    public static PointMass JetOf(AircraftDefinition aircraft, RunHeader header, Station station)
+    {
+        ArgumentNullException.ThrowIfNull(aircraft);
+        ArgumentNullException.ThrowIfNull(header);
+        ArgumentNullException.ThrowIfNull(station);
+        var weight = header.Loading is { } loading ? aircraft.Numbers.EmptyLb + loading.FuelLb + loading.StoresLb : aircraft.Flight.MassLb;
+        return new PointMass(aircraft.Flight, weight, header.Conditions.OatC + Atmosphere.ZeroCelsiusK - Atmosphere.StandardTemperatureK(station.PressureAltitudeFt));
+    }
+
+    private void Publish(double verticalFtPerMin)
+    {
+        var jet = _jet;
         _v[_airborne] = Flies ? 1 : 0;
-        _v[_height] = _h;
-        _v[_above] = _h - _elevationFt - _d.DecisionHeightFt;
-        _v[_eas] = _easKt;
-        _v[_mach] = _machNow;
+        _v[_height] = jet.HeightFt;
+        _v[_above] = jet.HeightFt - _elevationFt - _d.DecisionHeightFt;
+        (_v[_eas], _v[_mach], _v[_load]) = (jet.EasKt, jet.Mach, jet.LoadFactor);
         _v[_vertical] = verticalFtPerMin;
-        _v[_path] = _gamma * 180 / Math.PI;
-        _v[_load] = load;
-        _v[_temperature] = Flies ? _temperatureC : _station.OatC;
-        _v[_density] = Flies ? _ramDensityRatio : _station.DensityRatio;
+        _v[_path] = jet.PathDeg;
+        _v[_temperature] = Flies ? jet.TemperatureC : _station.OatC;
+        _v[_density] = Flies ? jet.RamDensityRatio : _station.DensityRatio;
         _v[_tailwind] = Flies ? 0 : _station.TailwindKt;
-        _v[_altitude] = Flies ? _h : _station.PressureAltitudeFt;
+        _v[_altitude] = Flies ? jet.HeightFt : _station.PressureAltitudeFt;
     }
 }

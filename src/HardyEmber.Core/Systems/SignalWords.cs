@@ -85,6 +85,13 @@ public sealed class SignalWords
         };
     }
 
+    /// <summary>What another reading is held against: a number of the card by its value, anything else by its name.</summary>
+    public string Against(SignalInfo other)
+    {
+        ArgumentNullException.ThrowIfNull(other);
+        return other.Name.StartsWith("numbers.", StringComparison.Ordinal) ? Shown(other) : LabelOf(other.Name);
+    }
+
     // A signal without a place of its own stands where its family's gauges, states or controls do.
     private static string? LinkByFamily(AircraftDefinition a, string signal)
     {

@@ -46,13 +46,13 @@ public sealed class StartForecast
     private const double KeepsC = 12, UnlitKeepsC = 150;
 
     /// <summary>A gauge that climbs so much faster than it could unlit, °C in a look.</summary>
-    private const double LightC = 2.5;
+    private const double LightC = 2.5, WarmLightC = 8;
 
     // Warmer than the air by so much a core is warm; its seeming heat falls to such a share in the look of the light.
     private const double WarmC = 120, FallenShare = 0.7;
 
-    /// <summary>Faster than this, the air turns the core too.</summary>
-    private const double FlyingMach = 0.05;
+
+
 
     /// <summary>No mixture lights sooner after its fuel, s.</summary>
     private const double MixesS = 0.45;
@@ -61,7 +61,7 @@ public sealed class StartForecast
     private const double FastPctPerS = 0.15, FastS = 0.7;
 
     // How far air and puddle may be from what is expected before anything is seen, and what one look at the heat is worth, in idle flows.
-    private const double LeastC = -100, MostC = 2000, MostN2Pct = 112, MostFuel = 20, DrainS = 65, AirSd = 0.4, PuddleSd = 0.35, HeatSd = 0.03;
+    private const double LeastC = -100, MostC = 2000, MostN2Pct = 112, MostFuel = 20, DrainS = 65, WindmillsPct = 5, AirSd = 0.4, PuddleSd = 0.35, HeatSd = 0.03;
 
     // From this fan speed on its share of what it should be tells the air, so surely.
     private const double FanFromPct = 1.5, FanSd = 0.04;
@@ -209,7 +209,8 @@ public sealed class StartForecast
         }
 
         _in = air;
-        _now.Puddle *= Math.Exp(-restedS / DrainS);
+        // It runs out by its drain, and a core that the air turns blows it out.
+        _now.Puddle *= Math.Exp(-restedS / (seen.N2Pct > WindmillsPct ? Engine.PuddleHalfS / 0.6931 * 20 / seen.N2Pct : DrainS));
         (_in.FuelOn, _in.StarterValve, _in.Duct, _in.TargetN2Pct, _in.Boosted) = (seen.FuelOn, seen.StarterOn, seen.StarterShare, seen.TargetN2Pct, true);
         _in.Igniter = true;
         Carry(h);
@@ -318,9 +319,9 @@ public sealed class StartForecast
 
         // A warm core shows its light by a fall of what seemed to be heat: the flame has yet to spread.
         _warm = seen.GaugeC > _in.AirC + WarmC;
-        var climbs = seen.FuelOn && seen.Fuel > 0.04 && _now.UnlitS > MixesS && _looks > 2 && (_warm ? heat < FallenShare * _heatBefore : seen.GaugeC - _unlitFallC > LightC * h / 0.2);
+        var climbs = seen.FuelOn && seen.Fuel > 0.04 && _now.UnlitS > MixesS && _looks > 2 && (_warm ? heat < FallenShare * _heatBefore || seen.GaugeC - _unlitFallC > WarmLightC * h / 0.2 : seen.GaugeC - _unlitFallC > LightC * h / 0.2);
         var (cold, _) = _twin.Torques((_n2Before + seen.N2Pct) / 2, 0, 0, 0, _in.StarterValve ? _in.Duct : 0);
-        _sinceFast = seen.FuelOn && _looks > 1 && _in.Mach < FlyingMach && Accel > cold + FastPctPerS ? _sinceFast + h : 0;
+        _sinceFast = seen.FuelOn && _looks > 1 && _in.Mach < Engine.FlyingMach && Accel > cold + FastPctPerS ? _sinceFast + h : 0;
         if (climbs || _sinceFast > FastS)
         {
             _now.Lit = true;
@@ -395,7 +396,7 @@ public sealed class StartForecast
     private void Turn(in StartSeen seen, double h)
     {
         var (cold, fire) = _twin.Torques(_n2Before, _fuelBefore, _now.Flame, _now.Puddle, seen.StarterOn ? seen.StarterShare : 0);
-        if (fire <= 0.3 || !seen.FuelOn || _litS <= FlameS || _in.Mach >= FlyingMach)
+        if (fire <= 0.3 || !seen.FuelOn || _litS <= FlameS || _in.Mach >= Engine.FlyingMach)
         {
             return;
         }

@@ -34,7 +34,7 @@ internal static class StartEndpoints
         }).WithName("GetStartOutlook").WithHeavyWork();
 
         api.MapGet("/runs/{id}/start-outlook", Results<Ok<StartOutlook>, ProblemHttpResult> (string id, FleetArchive fleets, RunStore store, LiveRuns live) =>
-            store.Find(id) is { } run ? TypedResults.Ok(StartOutlook.For(fleets.For(run.Log.Header), run.Log.Header, run.Log.Commands, At(run, live))) : Problems.NoRun(id)).WithName("GetRunStartOutlook").WithHeavyWork();
+            store.Find(id) is { } run ? TypedResults.Ok(StartOutlook.For(fleets.For(run.Log.Header), run.Log.Header, run.Log.Commands, live.StepOf(run))) : Problems.NoRun(id)).WithName("GetRunStartOutlook").WithHeavyWork();
 
         api.MapGet("/runs/{id}/starts", async Task<Results<Ok<StartsView>, ProblemHttpResult>> (string id, FleetArchive fleets, RunStore store, StartStore starts, LiveRuns live) =>
         {
@@ -45,12 +45,10 @@ internal static class StartEndpoints
 
             var header = run.Log.Header;
             var fleet = fleets.For(header);
-            var cards = live.Live(id) is { } flying ? await flying.ReadAsync(r => r.Starts.Cards).ConfigureAwait(false) : Rehearsal.Replay(fleet, run.Log, At(run, live)).Starts.Cards;
+            var cards = live.Live(id) is { } flying ? await flying.ReadAsync(r => r.Starts.Cards).ConfigureAwait(false) : Rehearsal.Replay(fleet, run.Log, live.StepOf(run)).Starts.Cards;
             var engine = fleet.FindAircraft(header.Aircraft).Engine;
             var book = StartOutlook.ByTheBook(fleet, header);
             return TypedResults.Ok(new StartsView(cards, book.Figures, book.Curves, starts.Earlier(header.Pilot, header.Aircraft, run.Created, MostEarlier), engine.StartLimitC, engine.SettledLimitC));
         }).WithName("GetStarts").WithHeavyWork();
     }
-
-    private static long At(StoredRun run, LiveRuns live) => run.Ended ? 0 : live.Live(run.Id)?.StepIndex ?? run.ProgressStep;
 }

@@ -11,6 +11,13 @@ public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreW
     private readonly Lock _gate = new();
     private int _ticks;
 
+    /// <summary>How far a run has come: 0 for one that is over, which is looked at from its beginning.</summary>
+    public long StepOf(StoredRun run)
+    {
+        ArgumentNullException.ThrowIfNull(run);
+        return run.Ended ? 0 : Live(run.Id)?.StepIndex ?? run.ProgressStep;
+    }
+
     /// <summary>The live run with this id, opened by replay if it is not in memory; null where there is none.</summary>
     /// <exception cref="Core.Runs.RunFileException">What is stored cannot be replayed. It is tried again the next time.</exception>
     public async Task<LiveRun?> OpenAsync(string id)

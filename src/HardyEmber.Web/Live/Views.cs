@@ -41,8 +41,15 @@ public static class Views
         var why = cue.Kind != CueKind.Wait ? step.Why : cue.Running.Contains(cue.Step) ? $"It runs by itself: {step.Why}" : $"Next: {step.Cue}.";
         return new CueView(kind, step.Id, text, why, step.Hazard, false,
             cue.Kind == CueKind.Wait ? null : Of(step.Act, machine), cue.Step.TakesS, step.Watch,
-            [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), w.Text[w.SignalName.Length..], words.LinkOf(w.SignalName)))],
+            [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), AskedOf(w, machine, words), words.LinkOf(w.SignalName)))],
             running, next, step.Left, cue.Kind == CueKind.Wait ? null : LinkOf(step.Act, step.Watch, words));
+    }
+
+    // "≥ 370 kt" rather than the name that the data have for that number.
+    private static string AskedOf(Atom atom, Machine machine, SignalWords words)
+    {
+        var asked = atom.Text[atom.SignalName.Length..];
+        return atom.Other >= 0 && machine.Signals.All[atom.Other] is var other ? asked.Replace(other.Name, words.Against(other), StringComparison.Ordinal) : asked;
     }
 
     private static string? LinkOf(ActDefinition act, IReadOnlyList<string> watch, SignalWords words) =>

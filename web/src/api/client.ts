@@ -20,6 +20,8 @@ export type StartCard = Schemas["StartCard"];
 export type Starts = Schemas["StartsView"];
 export type StartOutlook = Schemas["StartOutlook"];
 export type GoOrWait = Schemas["GoOrWait"];
+export type RelightOutlook = Schemas["RelightOutlook"];
+export type RelightEnvelope = Schemas["RelightEnvelope"];
 
 /** An answer of the server that says what was wrong with which field. */
 export class ApiError extends Error {
@@ -75,6 +77,9 @@ export const api = {
   forecast: (header: RunHeader, signal?: AbortSignal) => post<Schemas["ForecastView"]>("/forecast", header, signal),
   startOutlook: (header: RunHeader, signal?: AbortSignal) => post<StartOutlook>("/start-outlook", header, signal),
   runStartOutlook: (id: string) => ask<StartOutlook>(`/runs/${encodeURIComponent(id)}/start-outlook`),
+  relightOutlook: (header: RunHeader, signal?: AbortSignal) => post<RelightOutlook>("/relight-outlook", header, signal),
+  runRelightOutlook: (id: string, signal?: AbortSignal) => ask<RelightOutlook>(`/runs/${encodeURIComponent(id)}/relight-outlook`, { signal }),
+  relightEnvelope: (id: string, signal?: AbortSignal) => ask<RelightEnvelope>(`/runs/${encodeURIComponent(id)}/relight-envelope`, { signal }),
   starts: (id: string) => ask<Starts>(`/runs/${encodeURIComponent(id)}/starts`),
   positions: (header: RunHeader) => post<Schemas["StandsAt"][]>("/positions", header),
   why: (id: string, target: string, at?: number) => ask<WhyAnswer>(`/runs/${encodeURIComponent(id)}/why?${new URLSearchParams({ target, ...(at === undefined ? {} : { at: String(at) }) }).toString()}`),

@@ -292,6 +292,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/relight-outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["GetRelightOutlook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/relight-envelope": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetRelightEnvelope"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/relight-outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetRunRelightOutlook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/work": {
         parameters: {
             query?: never;
@@ -615,6 +663,24 @@ export interface components {
             startLimitC: number;
             /** @description The controls that its start is made with. */
             controls: string[];
+        };
+        /** @description The heights between which fuel given at one speed brings a windmilling core to idle, the speed held. */
+        EnvelopeEdge: {
+            /**
+             * Format: double
+             * @description Equivalent airspeed, kt.
+             */
+            easKt: number;
+            /**
+             * Format: double
+             * @description Above it nothing lights, or it lights and hangs.
+             */
+            topFt: number;
+            /**
+             * Format: double
+             * @description From lower it would come to idle below the decision height.
+             */
+            floorFt: number;
         };
         /** @description The windmill restart envelope and the decision height. */
         EnvelopeView: {
@@ -1107,6 +1173,80 @@ export interface components {
         Recommendation: {
             severity: components["schemas"]["Severity"];
             text: string;
+        };
+        /** @description Where a windmill restart succeeds today: found by flying it, speed by speed, for this weight, this air and this core. */
+        RelightEnvelope: {
+            /** @description Its edges, the slowest speed first; empty where it never does. */
+            windmill: components["schemas"]["EnvelopeEdge"][];
+            /**
+             * Format: double
+             * @description The decision height above the pressure datum.
+             */
+            decisionFt: number;
+            /**
+             * Format: double
+             * @description Best glide at today's weight.
+             */
+            glideEasKt: number;
+            /**
+             * Format: double
+             * @description The auxiliary unit gives no air above it; null where there is none.
+             */
+            ceilingFt: null | number;
+        };
+        /** @description What one method of restart would come to from here, flown ahead. Heights in ft, times in s from now. */
+        RelightMethod: {
+            /** @description The school's answer; windmill where the procedure knows no other. */
+            id: string;
+            label: string;
+            /** @description The core is at idle above the decision height. */
+            works: boolean;
+            /**
+             * Format: double
+             * @description Height at the light; null where it never lights.
+             */
+            litFt: null | number;
+            /**
+             * Format: double
+             * @description Height at idle; null where it never gets there.
+             */
+            idleFt: null | number;
+            /**
+             * Format: double
+             * @description Height from here to idle; to where it was given up, where it fails.
+             */
+            costFt: number;
+            /** Format: double */
+            seconds: number;
+            /**
+             * Format: double
+             * @description Left above the decision height; negative below it.
+             */
+            aboveFt: number;
+            /**
+             * Format: int32
+             * @description Attempts, this one counted, that fit above the decision height; 0 where it fails.
+             */
+            tries: number;
+            /** @description Why it fails. */
+            why: null | string;
+        };
+        /** @description Every method of restart from this moment, each flown ahead on the whole machine by a steady pilot, and which one is best. */
+        RelightOutlook: {
+            /**
+             * Format: double
+             * @description Run time of the moment.
+             */
+            atS: number;
+            methods: components["schemas"]["RelightMethod"][];
+            /**
+             * Format: double
+             * @description The speed to dive to that costs a windmill restart least height; null where none brings it to idle above the decision height.
+             */
+            bestKt: null | number;
+            advice: components["schemas"]["Recommendation"];
+            /** @description The core runs: there is nothing to restart. */
+            running: boolean;
         };
         /** @description While the control is at From and the condition holds, it springs back to To. */
         ReturnDefinition: {
@@ -2446,6 +2586,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartsView"];
+                };
+            };
+        };
+    };
+    GetRelightOutlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunHeader"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RelightOutlook"];
+                };
+            };
+        };
+    };
+    GetRelightEnvelope: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RelightEnvelope"];
+                };
+            };
+        };
+    };
+    GetRunRelightOutlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RelightOutlook"];
                 };
             };
         };

@@ -1,34 +1,45 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { api } from "../../api/client";
-import { clock } from "../../ui/format";
-import { Shape } from "../../ui/status";
-import { useRun } from "../run/context";
+import { MethodTable } from "../../ui/method-table";
+import { useRun, useRunPart, useSeconds, useSignal } from "../run/context";
 
-/** What the windmill method costs from where this run began: the simulator flown ahead by a steady pilot. */
-export function HeightCosts() {
+/** Flown time after which the methods are flown ahead anew, s: a few hundred feet. */
+const ANEW_S = 3;
+const ADVICE = "relight-advice";
+
+/** What every method costs from here: the whole machine flown ahead by a steady pilot, anew every few seconds. */
+export function HeightCosts({ dead }: { dead: string }) {
   const { connection } = useRun();
-  const header = connection.snapshot!.header;
-  const forecast = useQuery({ queryKey: ["height-costs", connection.id], queryFn: ({ signal }) => api.forecast(header, signal), staleTime: Infinity });
-  const f = forecast.data;
-  if (!f) {
-    return null;
-  }
-
-  const restarted = f.summary.verdict === "launch-ready" || f.summary.verdict === "ready-with-defects";
+  const ended = useRunPart((s) => s.ended);
+  const lit = useSignal(`${dead}.lit`) > 0.5;
+  const seconds = useSeconds();
+  const [advised, setAdvised] = useState(() => localStorage.getItem(ADVICE) !== "off");
+  const outlook = useQuery({
+    queryKey: ["relight-outlook", connection.id, Math.floor(seconds / ANEW_S), lit],
+    queryFn: ({ signal }) => api.runRelightOutlook(connection.id, signal),
+    enabled: !ended,
+    staleTime: Infinity,
+    gcTime: 10_000,
+    placeholderData: (before) => before,
+  });
   return (
-    <section aria-label="Height costs" className="mt-auto border-t border-line pt-2 text-xs">
-      <h2 className="mb-1 text-pale">Windmill restart from {header.flight?.heightFt} ft, flown by a steady pilot</h2>
-      <dl className="grid grid-cols-[1fr_auto] gap-y-1">
-        <dt>Lit after</dt>
-        <dd className="num text-right">{f.summary.milestones.light ? clock(f.summary.milestones.light) : "never"}</dd>
-        <dt>Height it costs</dt>
-        <dd className="num text-right">{f.heightLostFt} ft</dd>
-        <dt>Left above the decision height</dt>
-        <dd className="num flex items-center justify-end gap-1">
-          <Shape status={f.aboveDecisionFt > 0 && restarted ? "ready" : "warning"} />
-          {f.aboveDecisionFt} ft
-        </dd>
-      </dl>
+    <section aria-label="Height costs" className="mt-auto border-t border-line pt-2">
+      <div className="mb-1 flex items-center justify-between">
+        <h2 className="text-xs text-pale">From here, flown ahead</h2>
+        <label className="flex items-center gap-1 text-2xs text-pale">
+          <input
+            type="checkbox"
+            checked={advised}
+            onChange={(e) => {
+              setAdvised(e.target.checked);
+              localStorage.setItem(ADVICE, e.target.checked ? "on" : "off");
+            }}
+          />
+          Advice
+        </label>
+      </div>
+      {outlook.data ? <MethodTable outlook={outlook.data} advised={advised} /> : <p className="text-xs text-pale">{outlook.error ? outlook.error.message : "Flying ahead…"}</p>}
     </section>
   );
 }

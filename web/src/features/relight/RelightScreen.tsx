@@ -1,5 +1,5 @@
 import { lazy, Suspense } from "react";
-import { ControlCard } from "../run/ControlCard";
+import { ControlRow } from "../run/ControlRow";
 import { useRun } from "../run/context";
 import { RunFrame } from "../run/RunFrame";
 import { SignalGauge } from "../run/SignalGauge";
@@ -14,19 +14,19 @@ const Traces = lazy(() => import("../run/Traces"));
 export function RelightScreen() {
   const { connection, panel } = useRun();
   const dead = connection.snapshot!.header.flight?.dead ?? panel.engines[0]!.id;
-  const controls = ["pitch", panel.engines.find((e) => e.id === dead)?.throttle, "bleed", "cross-feed"].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
+  const engine = panel.engines.find((e) => e.id === dead)!;
+  const asked = ["pitch", "airspeed", ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed"];
+  const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
     <RunFrame onGoTo={stay}>
       <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-2 lg:grid-cols-[19rem_minmax(0,1fr)_20rem]">
         <CueCard bars={false}>
-          <HeightCosts />
+          <HeightCosts dead={dead} />
         </CueCard>
         <div className="flex min-h-0 flex-col gap-2">
           <EnergyPlot dead={dead} />
-          <section aria-label="Controls" className="grid grid-cols-2 gap-2 rounded-lg bg-panel p-2">
-            {controls.map((c) => (
-              <ControlCard key={c.id} control={c} />
-            ))}
+          <section aria-label="Controls" className="rounded-lg bg-panel p-2">
+            <ControlRow controls={controls} />
           </section>
         </div>
         <div className="flex min-h-0 flex-col gap-2 md:col-span-2 lg:col-span-1">

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useState } from "react";
 import { api, type RunHeader } from "../../api/client";
+import { MethodTable } from "../../ui/method-table";
 import { GoPlot } from "../../ui/go-plot";
 import { Shape, type Status } from "../../ui/status";
 import { SituationAhead } from "../start/StartAhead";
@@ -11,7 +12,8 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
   const settled = useDeferredValue(key);
   const body = JSON.parse(settled) as RunHeader;
   const preview = useQuery({ queryKey: ["preview", settled], queryFn: () => api.preview(body), enabled: ok, retry: false, placeholderData: (p) => p });
-  const forecast = useQuery({ queryKey: ["forecast", settled], queryFn: ({ signal }) => api.forecast(body, signal), enabled: ok && header.start === "air", retry: false, placeholderData: (p) => p });
+  const forecast = useQuery({ queryKey: ["forecast", settled], queryFn: ({ signal }) => api.forecast(body, signal), enabled: ok && body.start === "air", retry: false, placeholderData: (p) => p });
+  const relight = useQuery({ queryKey: ["relight-outlook", settled], queryFn: ({ signal }) => api.relightOutlook(body, signal), enabled: ok && body.start === "air", retry: false, placeholderData: (p) => p });
   const error = preview.error ?? forecast.error;
   if (error) {
     return (
@@ -39,6 +41,11 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
           <Row label="Height it costs" value={`${f.heightLostFt} ft`} />
           <Row label="Left above decision height" value={`${f.aboveDecisionFt} ft`} status={f.aboveDecisionFt < 0 ? "warning" : "ready"} />
         </dl>
+      )}
+      {air && relight.data && (
+        <div className="mt-3 border-t border-line pt-2">
+          <MethodTable outlook={relight.data} />
+        </div>
       )}
       {air && f && f.summary.verdict !== "launch-ready" && <p className="mt-2 text-xs text-caution">▲ {f.summary.sentence}</p>}
       {!air && <SituationAhead header={body} ok={ok} />}

@@ -3,7 +3,7 @@ import { Button } from "../../ui/button";
 import { number } from "../../ui/format";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useRun, useSignal } from "../run/context";
-import { ControlCard } from "../run/ControlCard";
+import { ControlRow } from "../run/ControlRow";
 import { SignalGauge } from "../run/SignalGauge";
 import { StartCardView } from "./StartCardView";
 
@@ -53,13 +53,8 @@ export function WatchPanel({ engine, onLeave }: { engine: number; onLeave: () =>
             ))}
             <StarterSeconds id={shown.id} />
           </div>
-          <div className="mt-auto flex flex-wrap gap-2">
-            {controls.map((c) => (
-              // A control of many positions needs more room for their words.
-              <div key={c.id} className="min-w-36 basis-0 *:h-full" style={{ flexGrow: 1 + c.positions.length }}>
-                <ControlCard control={c} />
-              </div>
-            ))}
+          <div className="mt-auto">
+            <ControlRow controls={controls} />
           </div>
         </>
       ) : (

@@ -1,0 +1,36 @@
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
+
+namespace HardyEmber.Core.Runs;
+
+/// <summary>Whether a jet can be where a header puts it in the air.</summary>
+internal static class FlightCheck
+{
+    /// <summary>Slower than this share of the glide speed the wing does not carry it; faster than this share of its fastest restart nobody flies it.</summary>
+    private const double StallShare = 0.6, FastShare = 1.25;
+
+    /// <summary>Over the ground there must be so much, ft.</summary>
+    private const double LeastFt = 500;
+
+    /// <exception cref="FormatException">It cannot, with the field that says so.</exception>
+    public static void Check(RunFlight flight, AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
+    {
+        if (aircraft.Engines.All(e => e.Id != flight.Dead))
+        {
+            throw new FormatException($"flight.dead: {aircraft.Name} has no engine \"{flight.Dead}\" ({string.Join(", ", aircraft.Engines.Select(e => e.Id))})");
+        }
+
+        if (flight.HeightFt < place.ElevationFt + LeastFt)
+        {
+            throw new FormatException(FormattableString.Invariant($"flight.heightFt: {flight.HeightFt:0} ft is not {LeastFt:0} ft over the ground of {place.Name}, {place.ElevationFt:0} ft"));
+        }
+
+        var glide = FlightState.JetOf(aircraft, header, Station.Of(place, header)).GlideEasKt;
+        var (least, most) = (Math.Ceiling(StallShare * glide), Math.Floor(FastShare * aircraft.Engine.Windmill.MaxEasKt));
+        if (flight.EasKt < least || flight.EasKt > most)
+        {
+            throw new FormatException(FormattableString.Invariant($"flight.easKt: {flight.EasKt:0} kt is outside {least:0} to {most:0}, what {aircraft.Name} flies at this weight"));
+        }
+    }
+}

@@ -1,0 +1,43 @@
+using HardyEmber.Core.Numbers;
+
+namespace HardyEmber.Core.Systems;
+
+/// <summary>What lets a core light in the air: pressure in its combustor, enough speed, and not too much wind through it.</summary>
+public sealed partial class Engine
+{
+    /// <summary>Pressure rise of a core at full speed over its inlet, above one; it goes with the square of the speed.</summary>
+    private const double CoreRise = 3;
+
+    private readonly double _leastPressure;
+
+    /// <summary>Pressure in the combustor over that of a standard day at sea level: δ·(1 + 0.2·M²)^3.5·(1 + 3·(N2/100)²).</summary>
+    private static double CombustorPressure(double altitudeFt, double mach, double n2Pct)
+    {
+        var ram = 1 + 0.2 * mach * mach;
+        return Atmosphere.PressureRatio(altitudeFt) * ram * ram * ram * Math.Sqrt(ram) * (1 + CoreRise * n2Pct * n2Pct / 10_000);
+    }
+
+    // The file's slowest and highest windmill restart is the thinnest air in which a spark still catches.
+    private double LeastPressure()
+    {
+        var w = _d.Windmill;
+        var delta = Atmosphere.PressureRatio(w.MaxAltitudeFt);
+        var t = Atmosphere.StandardTemperatureK(w.MaxAltitudeFt);
+        var mach = Atmosphere.Mach(Atmosphere.TrueFromEquivalent(w.MinEasKt, Atmosphere.DensityRatio(delta, t)) * Atmosphere.MpsPerKnot, t);
+        return CombustorPressure(w.MaxAltitudeFt, mach, w.N2PctPerMach * mach);
+    }
+
+    /// <summary>
+    /// In the air a spark catches where the combustor has pressure (height, ram and core speed together), the core turns fast enough, the spark is not in too
+    /// thin an air by itself, and the head of the air, which goes with the square of the equivalent airspeed, does not blow a young flame out.
+    /// </summary>
+    private bool AirRestartPossible() => In.Mach < FlyingMach
+        || N2Pct >= _d.Windmill.MinN2Pct && In.EasKt <= _d.Windmill.MaxEasKt && In.PressureAltitudeFt <= _d.Windmill.MaxAltitudeFt
+            && CombustorPressure(In.PressureAltitudeFt, In.Mach, N2Pct) >= _leastPressure;
+
+    // Ram air does part of the turbine's work while the core turns slowly; at idle it is on its own.
+    private double RamGain(double n2) => In.Mach < FlyingMach || n2 >= _d.IdleN2Pct ? 0 : _d.Windmill.RamTurbineGain * In.Mach * (1 - n2 / _d.IdleN2Pct);
+
+    /// <summary>Faster than this, the air turns the core too.</summary>
+    internal const double FlyingMach = 0.05;
+}
