@@ -14,6 +14,9 @@ switch (args.FirstOrDefault())
     case "energy":
         EnergyBench.Run(args.ElementAtOrDefault(1));
         return 0;
+    case "relight":
+        RelightBench.Run();
+        return 0;
     case "latency":
         await LatencyBench.RunAsync().ConfigureAwait(false);
         return 0;
@@ -35,6 +38,6 @@ switch (args.FirstOrDefault())
         await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
         return 0;
     default:
-        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], watch FOLDER [tablet] [KIND...], openapi FILE");
+        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], relight, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], watch FOLDER [tablet] [KIND...], openapi FILE");
         return 2;
 }

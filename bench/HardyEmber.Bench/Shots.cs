@@ -31,7 +31,7 @@ internal static class Shots
         new("start-sight", s => AtAsync(s, Headers.Cold(), log => Moment(log, "sight-azimuth", 4)), "[data-testid=sight]", Press: ["p"]),
         new("start-day", s => AtAsync(s, Headers.Cold(), log => Moment(log, "throttle-left", 9)), "[data-testid=cue]", "ash"),
         new("start-tablet", s => AtAsync(s, Headers.Cold(), log => Moment(log, "bleed-left", 1)), "[data-testid=cue]", Width: 820, Height: 1180),
-        new("relight", s => AtAsync(s, Headers.Air(), log => Moment(log, "throttle-right", 35)), "[data-testid=cue]"),
+        new("relight", s => AtAsync(s, Headers.Air(), log => Moment(log, "pitch", 24)), "[data-method]"),
         new("debrief", s => LoggedAsync(s, "not-ready"), "[data-testid=verdict]"),
         new("debrief-hot-start", s => LoggedAsync(s, "aircraft-damaged"), "[data-testid=verdict]"),
     ];

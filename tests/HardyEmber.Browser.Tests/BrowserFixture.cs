@@ -139,7 +139,20 @@ internal sealed class Cockpit(BrowserFixture fixture)
 
     public void UntilTrue(Func<bool> condition, string what, TimeSpan? within = null) => Until(() => condition() ? "" : null, what, within);
 
+    /// <summary>What does not fit on the page: text that is cut, sections that scroll on a wide one, controls that overlap; empty where all is well.</summary>
+    public string Misfits(int width) => (string?)Driver.ExecuteScript("""
+        const wide = arguments[0] >= 1024;
+        const cut = [...document.querySelectorAll('.truncate')].filter(e => !e.closest('[data-testid=tape-text], [data-testid=caption]') && e.dataset.testid !== 'tape-text' && e.scrollWidth > e.clientWidth + 1 && e.offsetParent);
+        const scroll = wide ? [document.scrollingElement, ...document.querySelectorAll('main section')].filter(e => e.scrollHeight > e.clientHeight + 1) : [];
+        const sideways = [document.scrollingElement].filter(e => e.scrollWidth > e.clientWidth + 1);
+        const cards = [...document.querySelectorAll('[data-control], [role=meter]')].map(e => [e, e.getBoundingClientRect()]);
+        const over = cards.filter(([e, a], i) => cards.some(([f, b], k) => k > i && !e.contains(f) && a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1));
+        return [...cut.map(e => 'cut: ' + e.textContent), ...scroll.map(e => 'scrolls: ' + (e.getAttribute('aria-label') ?? e.tagName)), ...sideways.map(() => 'page scrolls sideways'), ...over.map(([e]) => 'overlaps: ' + (e.dataset.control ?? e.ariaLabel))].join('; ');
+        """, width) ?? "";
+
     /// <summary>The text as it is seen; nothing where there is no such element.</summary>
+    public bool Has(string selector) => Driver.FindElements(By.CssSelector(selector)).Count > 0;
+
     public string Text(string selector) => Ask("return document.querySelector(arguments[0])?.innerText ?? ''", selector);
 
     public string CueId => Cue.Id;

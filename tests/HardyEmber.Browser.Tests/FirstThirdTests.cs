@@ -234,15 +234,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<Brow
             {
                 _page.Find($"[data-link={link}]").Click();
                 _page.Find($"[data-panel={link}]");
-                var bad = (string?)_page.Driver.ExecuteScript("""
-                    const wide = arguments[0] >= 1024;
-                    const cut = [...document.querySelectorAll('.truncate')].filter(e => !e.closest('[data-testid=tape-text], [data-testid=caption]') && e.dataset.testid !== 'tape-text' && e.scrollWidth > e.clientWidth + 1 && e.offsetParent);
-                    const scroll = wide ? [document.scrollingElement, ...document.querySelectorAll('main section')].filter(e => e.scrollHeight > e.clientHeight + 1) : [];
-                    const sideways = [document.scrollingElement].filter(e => e.scrollWidth > e.clientWidth + 1);
-                    const cards = [...document.querySelectorAll('[data-control], [role=meter]')].map(e => [e, e.getBoundingClientRect()]);
-                    const over = cards.filter(([e, a], i) => cards.some(([f, b], k) => k > i && !e.contains(f) && a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1));
-                    return [...cut.map(e => 'cut: ' + e.textContent), ...scroll.map(e => 'scrolls: ' + (e.getAttribute('aria-label') ?? e.tagName)), ...sideways.map(() => 'page scrolls sideways'), ...over.map(([e]) => 'overlaps: ' + (e.dataset.control ?? e.ariaLabel))].join('; ');
-                    """, width);
+                var bad = _page.Misfits(width);
                 Assert.True(string.IsNullOrEmpty(bad), $"{aircraft} {link}: {bad}");
             }
         }

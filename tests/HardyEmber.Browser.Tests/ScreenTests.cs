@@ -1,4 +1,3 @@
-using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 using OpenQA.Selenium;
@@ -9,18 +8,6 @@ namespace HardyEmber.Browser.Tests;
 public sealed class ScreenTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
 {
     private readonly Cockpit _page = new(fixture);
-
-    [Fact]
-    public async Task A_windmill_restart_is_flown_above_the_decision_height_and_debriefed()
-    {
-        await _page.OpenRunAsync(Cockpit.Calm with { Beginning = "air", Flight = new RunFlight(25000, 230, "right") });
-        _page.UntilTrue(() => _page.Text("[aria-label='Height costs']").Contains("Left above the decision height", StringComparison.Ordinal), "the height costs");
-        new Hands(_page).Follow("keyboard", () => _page.CueKind == "finished", 300);
-        Assert.Contains("lit", _page.Text("[data-testid=envelope-word]"), StringComparison.Ordinal);
-        _page.Find("[data-testid=end-run]").Click();
-        Assert.Equal("launch-ready", _page.Find("[data-testid=verdict]").GetDomAttribute("data-verdict"));
-        Assert.Empty(_page.Console());
-    }
 
     [Fact]
     public void The_sortie_shows_what_today_changes_and_refuses_a_number_that_is_none()

@@ -70,7 +70,7 @@ public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, doubl
     // A first height that works, then both edges by halving.
     private static EnvelopeEdge? Edge(RelightTrial trial, double kt, double decision)
     {
-        bool Works(double ft) => trial.Fly(ft, kt, kt, decision) is { Idle: true, Cool: true, LitS: < SoonS };
+        bool Works(double ft) => trial.Fly(ft, kt, kt, decision, SoonS) is { Idle: true, Cool: true, LitS: < SoonS };
         double? inside = null;
         for (var ft = decision + CoarseFt; ft <= HighestFt && inside is null; ft += CoarseFt)
         {

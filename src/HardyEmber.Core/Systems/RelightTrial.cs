@@ -16,7 +16,7 @@ public readonly record struct RelightOutcome(bool Idle, double LitS, double LitF
 /// </summary>
 public sealed class RelightTrial
 {
-    private const double StepS = 0.04, TickS = 0.2, LongestS = 200, NearKt = 4;
+    private const double StepS = 0.04, TickS = 0.2, LongestS = 150, NearKt = 4;
 
     /// <summary>So far under idle a core counts as running, % N2.</summary>
     private const double IdleBandPct = 2;
@@ -36,7 +36,8 @@ public sealed class RelightTrial
     /// <summary>Flies it.</summary>
     /// <param name="targetKt">The speed at which fuel is given, and which is held from then on.</param>
     /// <param name="floorFt">Lower than this it is given up.</param>
-    public RelightOutcome Fly(double heightFt, double easKt, double targetKt, double floorFt)
+    /// <param name="litWithinS">Not lit by then, it is given up too.</param>
+    public RelightOutcome Fly(double heightFt, double easKt, double targetKt, double floorFt, double litWithinS = LongestS)
     {
         var jet = FlightState.JetOf(_aircraft, _header, _station);
         jet.Begin(heightFt, easKt);
@@ -72,7 +73,7 @@ public sealed class RelightTrial
                 return new RelightOutcome(true, litS, litFt, t, jet.HeightFt, core.PeakC < _d.StartLimitC);
             }
 
-            if (jet.HeightFt < floorFt)
+            if (jet.HeightFt < floorFt || litS < 0 && t > litWithinS)
             {
                 break;
             }

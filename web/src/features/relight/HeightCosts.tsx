@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../../api/client";
 import { MethodTable } from "../../ui/method-table";
+import { AdviceSwitch } from "../run/AdviceSwitch";
 import { useRun, useRunPart, useSeconds, useSignal } from "../run/context";
 
 /** Flown time after which the methods are flown ahead anew, s: a few hundred feet. */
@@ -27,17 +28,7 @@ export function HeightCosts({ dead }: { dead: string }) {
     <section aria-label="Height costs" className="mt-auto border-t border-line pt-2">
       <div className="mb-1 flex items-center justify-between">
         <h2 className="text-xs text-pale">From here, flown ahead</h2>
-        <label className="flex items-center gap-1 text-2xs text-pale">
-          <input
-            type="checkbox"
-            checked={advised}
-            onChange={(e) => {
-              setAdvised(e.target.checked);
-              localStorage.setItem(ADVICE, e.target.checked ? "on" : "off");
-            }}
-          />
-          Advice
-        </label>
+        <AdviceSwitch name={ADVICE} advised={advised} onChange={setAdvised} />
       </div>
       {outlook.data ? <MethodTable outlook={outlook.data} advised={advised} /> : <p className="text-xs text-pale">{outlook.error ? outlook.error.message : "Flying ahead…"}</p>}
     </section>

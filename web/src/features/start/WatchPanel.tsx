@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import { number } from "../../ui/format";
 import { Shape, statusText, type Status } from "../../ui/status";
+import { AdviceSwitch } from "../run/AdviceSwitch";
 import { useRun, useSignal } from "../run/context";
 import { ControlRow } from "../run/ControlRow";
 import { SignalGauge } from "../run/SignalGauge";
@@ -24,19 +25,7 @@ export function WatchPanel({ engine, onLeave }: { engine: number; onLeave: () =>
       <div className="flex items-center justify-between gap-2">
         <h2 className="text-sm font-bold">{panel.engines.length > 1 ? `${shown.label} engine` : "Engine"}: {running ? "start" : "after the start"}</h2>
         <span className="flex items-center gap-2">
-          {alone && (
-            <label className="flex items-center gap-1 text-2xs text-pale">
-              <input
-                type="checkbox"
-                checked={advised}
-                onChange={(e) => {
-                  setAdvised(e.target.checked);
-                  localStorage.setItem(ADVICE, e.target.checked ? "on" : "off");
-                }}
-              />
-              Advice
-            </label>
-          )}
+          {alone && <AdviceSwitch name={ADVICE} advised={advised} onChange={setAdvised} />}
           <Button size="small" look="quiet" onClick={onLeave}>
             {running ? "Other controls" : "Go on"}
           </Button>

@@ -1,0 +1,78 @@
+using HardyEmber.Core.Definitions;
+using HardyEmber.Testing;
+using OpenQA.Selenium;
+
+namespace HardyEmber.Browser.Tests;
+
+/// <summary>Restarts in flight on the page: by the guide on every type, and what the plot and the table say on the way.</summary>
+public sealed class RelightScreenTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+{
+    private readonly Cockpit _page = new(fixture);
+
+    [Theory]
+    [InlineData("alder", 13_000, "starter")]
+    [InlineData("teasel", 12_000, "starter")]
+    [InlineData("juniper", 25_000, "windmill")]
+    public async Task A_dead_core_is_brought_back_as_the_table_foretold(string aircraft, double heightFt, string method)
+    {
+        await _page.OpenRunAsync(Situations.Aloft(aircraft, heightFt, ("method", method)));
+        _page.UntilTrue(() => _page.Has($"[data-method={method}][data-works=true]"), "the table");
+        new Hands(_page).Follow("keyboard", () => _page.CueKind == "finished", 400);
+        Assert.Contains("lit", _page.Text("[data-testid=envelope-word]"), StringComparison.Ordinal);
+        _page.Find("[data-testid=end-run]").Click();
+        Assert.Equal("launch-ready", _page.Find("[data-testid=verdict]").GetDomAttribute("data-verdict"));
+        Assert.Empty(_page.Console());
+    }
+
+    /// <summary>The whole flight of every type and method is flown by the tests of the core; here its screen is looked at.</summary>
+    [Theory]
+    [InlineData("alder", 2)]
+    [InlineData("bramble", 2)]
+    [InlineData("burdock", 1)]
+    [InlineData("juniper", 2)]
+    [InlineData("sedge", 1)]
+    [InlineData("tansy", 2)]
+    [InlineData("teasel", 2)]
+    public async Task Every_type_shows_its_envelope_its_methods_and_the_controls_that_matter(string aircraft, int methods)
+    {
+        await _page.OpenRunAsync(Situations.Aloft(aircraft, 25_000));
+        _page.UntilTrue(() => _page.Has("[data-method=windmill][data-works=true]") && _page.Has("[data-testid=envelope]"), "the table and the envelope");
+        Assert.Equal(methods, _page.Driver.FindElements(By.CssSelector("[data-method]")).Count);
+        Assert.Contains("will not start", _page.Text("[data-testid=envelope-word]"), StringComparison.Ordinal);
+        Assert.True(_page.Has("[data-control=pitch]") && _page.Has("[data-control=airspeed]") && _page.Has("[data-control^=throttle]"));
+        Assert.Equal("", _page.Misfits(1280));
+        Assert.Empty(_page.Console());
+    }
+
+    [Fact]
+    public async Task From_high_and_slow_the_plot_says_why_a_dive_is_right_and_a_low_jet_is_told_to_leave()
+    {
+        await _page.OpenRunAsync(Situations.Aloft("juniper", 25_000) with { Flight = new RunFlight(25_000, 230, "right") });
+        _page.UntilTrue(() => _page.Text("[data-testid=relight-advice]").Contains("idle at", StringComparison.Ordinal), "advice");
+        Assert.Contains("Windmill", _page.Text("[data-testid=relight-advice]"), StringComparison.Ordinal);
+        _page.Find("[aria-label='Height costs'] input[type=checkbox]").Click();
+        Assert.Equal("", _page.Text("[data-testid=relight-advice]"));
+        _page.Find("[aria-label='Height costs'] input[type=checkbox]").Click();
+        await _page.OpenRunAsync(Situations.Aloft("juniper", 11_000));
+        _page.UntilTrue(() => _page.Has("[data-method=windmill][data-works=false]"), "a method that fails");
+        Assert.Contains("leave there", _page.Text("[data-testid=relight-advice]"), StringComparison.Ordinal);
+        Assert.Contains("above the decision height", _page.Text("[data-method=windmill]"), StringComparison.Ordinal);
+        Assert.Empty(_page.Console());
+    }
+
+    [Fact]
+    public async Task On_a_tablet_the_relight_screen_keeps_its_words_whole()
+    {
+        try
+        {
+            _page.Driver.Resize(820, 1180);
+            await _page.OpenRunAsync(Situations.Aloft("alder", 20_000, ("method", "starter")));
+            _page.UntilTrue(() => _page.Has("[data-testid=envelope]"), "the envelope");
+            Assert.Equal("", _page.Misfits(820));
+        }
+        finally
+        {
+            _page.Driver.Resize(1280, 800, Chrome.Coarse);
+        }
+    }
+}
