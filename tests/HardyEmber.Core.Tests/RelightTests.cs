@@ -194,6 +194,22 @@ public sealed class RelightTests
         Assert.StartsWith(field, Assert.Throws<FormatException>(() => Repository.Fleet.Build(header)).Message, StringComparison.Ordinal);
     }
 
+    /// <summary>A core that a hidden fault keeps dark is not said to run, and what is foretold from there is a sound one's.</summary>
+    [Fact]
+    public void The_outlook_sees_that_nothing_lit_but_not_why()
+    {
+        var header = Situations.Aloft("juniper", 30_000) with { Faults = [new RunFault("igniter-dead", "right")] };
+        var rehearsal = new Rehearsal(Repository.Fleet, header);
+        var pilot = new ScriptedPilot(rehearsal);
+        _ = pilot.FlyUntil(() => rehearsal.Machine["right.fuel-ons"] > 0);
+        var until = rehearsal.Machine.Time + 8;
+        _ = pilot.FlyUntil(() => rehearsal.Machine.Time >= until);
+        var outlook = RelightOutlook.For(Repository.Fleet, header, pilot.Log, rehearsal.Machine.StepIndex);
+        Assert.False(outlook.Running);
+        Assert.Equal(2, outlook.Methods.Count);
+        Assert.Contains(outlook.Methods, m => m.LitFt is not null);
+    }
+
     [Fact]
     public void On_the_ground_there_is_no_envelope()
     {

@@ -84,4 +84,7 @@ public sealed record RunFault(string Code, string? Engine = null, [property: Bet
 
 /// <param name="Dead">Side of the flamed-out engine.</param>
 /// <param name="Other">idle or lost: the state of the other engine.</param>
-public sealed record RunFlight([property: Between(1000, 36000)] double HeightFt, [property: Between(80, 600)] double EasKt, string Dead, string Other = "lost");
+public sealed record RunFlight([property: Between(1000, RunFlight.HighestFt)] double HeightFt, [property: Between(80, 600)] double EasKt, string Dead, string Other = "lost")
+{
+    public const double HighestFt = 36_000;
+}

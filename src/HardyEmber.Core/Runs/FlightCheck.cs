@@ -26,11 +26,23 @@ internal static class FlightCheck
             throw new FormatException(FormattableString.Invariant($"flight.heightFt: {flight.HeightFt:0} ft is not {LeastFt:0} ft over the ground of {place.Name}, {place.ElevationFt:0} ft"));
         }
 
-        var glide = FlightState.JetOf(aircraft, header, Station.Of(place, header)).GlideEasKt;
-        var (least, most) = (Math.Ceiling(StallShare * glide), Math.Floor(FastShare * aircraft.Engine.Windmill.MaxEasKt));
+        var (least, most) = Speeds(aircraft, place, header);
         if (flight.EasKt < least || flight.EasKt > most)
         {
             throw new FormatException(FormattableString.Invariant($"flight.easKt: {flight.EasKt:0} kt is outside {least:0} to {most:0}, what {aircraft.Name} flies at this weight"));
         }
+    }
+
+    /// <summary>The nearest to where it is that <see cref="Check"/> lets pass.</summary>
+    public static RunFlight Nearest(RunFlight flight, AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
+    {
+        var (least, most) = Speeds(aircraft, place, header);
+        return flight with { HeightFt = Math.Clamp(flight.HeightFt, place.ElevationFt + LeastFt, RunFlight.HighestFt), EasKt = Math.Clamp(flight.EasKt, least, most) };
+    }
+
+    private static (double Least, double Most) Speeds(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
+    {
+        var glide = FlightState.JetOf(aircraft, header, Station.Of(place, header)).GlideEasKt;
+        return (Math.Ceiling(StallShare * glide), Math.Floor(FastShare * aircraft.Engine.Windmill.MaxEasKt));
     }
 }

@@ -24,7 +24,7 @@ public sealed record RelightMethod(string Id, string Label, bool Works, double? 
 public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Methods, double? BestKt, Recommendation Advice, bool Running)
 {
     private const string Question = "method", Windmill = "windmill";
-    private const double LongestS = 900, BelowFt = 3000, StepKt = 10, IdleBandPct = 2, WorthFt = 200, SureKt = 25, BriskS = 40;
+    private const double LongestS = 900, BelowFt = 3000, StepKt = 10, IdleBandPct = 2, WorthFt = 200, SureKt = 25, BriskS = 40, SamePct = 3;
 
     /// <summary>Between two tries the core is blown dry, s.</summary>
     private const double BetweenS = 12;
@@ -38,11 +38,10 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         ArgumentNullException.ThrowIfNull(header);
         var flight = header.Flight ?? throw new FormatException("flight: only an in-flight run has restarts to look ahead to");
         _ = fleet.Build(header); // what is wrong with it is said by its field
-        // What the pilot cannot know is no part of the outlook.
-        var now = new RunLog(header with { Faults = [], Surprises = 0 }, [.. soFar.Where(c => c.Kind is not (CommandKind.End or CommandKind.Report))]);
+        var flown = new RunLog(header, [.. soFar.Where(c => c.Kind is not (CommandKind.End or CommandKind.Report))]);
         var procedure = fleet.ProcedureFor(header);
         var answers = procedure.Schools.FirstOrDefault(q => q.Id == Question)?.Answers ?? [new SchoolAnswer(Windmill, "Windmill", "")];
-        var start = Rehearsal.Replay(fleet, now, step).Machine;
+        var start = Rehearsal.Replay(fleet, flown, step).Machine;
         var idle = start.Aircraft.EngineOf(flight.Dead).IdleN2Pct - IdleBandPct;
         var running = start[$"{flight.Dead}.lit"] > 0.5 && start[$"{flight.Dead}.n2"] >= idle;
         if (running || start["flight.airborne"] < 0.5)
@@ -50,9 +49,25 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
             return new RelightOutlook(start.Time, [], null, new Recommendation(Severity.Note, running ? "It runs." : "On the ground."), running);
         }
 
-        List<RelightMethod> methods = [.. answers.Select(a => Fly(fleet, now, step, a, flight.Dead, idle, procedure.Schools.Count > 0))];
+        var (now, from) = Sound(fleet, flown, step, start);
+        List<RelightMethod> methods = [.. answers.Select(a => Fly(fleet, now, from, a, flight.Dead, idle, procedure.Schools.Count > 0))];
         var best = BestSpeed(fleet, header, start, flight.Dead);
         return new RelightOutlook(start.Time, methods, best.Kt, Recommend(methods, best, start), false);
+    }
+
+    // What the pilot cannot know is no part of the outlook: it is flown on without the faults. Where they have shown, a sound jet begins anew from this height and speed.
+    private static (RunLog Now, long Step) Sound(Fleet fleet, RunLog flown, long step, Machine real)
+    {
+        var header = flown.Header with { Faults = [], Surprises = 0 };
+        var sound = Rehearsal.Replay(fleet, flown with { Header = header }, step).Machine;
+        var (lit, n2) = ($"{header.Flight!.Dead}.lit", $"{header.Flight.Dead}.n2");
+        if (sound[lit] == real[lit] && Math.Abs(sound[n2] - real[n2]) < SamePct)
+        {
+            return (flown with { Header = header }, step);
+        }
+
+        var here = header.Flight with { HeightFt = real["flight.height"], EasKt = real["flight.eas"] };
+        return (new RunLog(header with { Flight = FlightCheck.Nearest(here, real.Aircraft, fleet.FindPlace(header.Place), header) }, []), 0);
     }
 
     private static RelightMethod Fly(Fleet fleet, RunLog now, long step, SchoolAnswer answer, string dead, double idle, bool asked)
