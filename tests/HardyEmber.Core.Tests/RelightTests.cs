@@ -194,6 +194,14 @@ public sealed class RelightTests
         Assert.StartsWith(field, Assert.Throws<FormatException>(() => Repository.Fleet.Build(header)).Message, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void A_run_that_an_earlier_physics_let_pass_still_opens()
+    {
+        var slow = Situations.Aloft("juniper") is var h ? h with { Flight = h.Flight! with { EasKt = 125 } } : h;
+        Assert.Throws<FormatException>(() => Repository.Fleet.Build(slow));
+        Assert.True(Repository.Fleet.Build(slow with { Physics = 5 })["flight.eas"] > 120);
+    }
+
     /// <summary>A core that a hidden fault keeps dark is not said to run, and what is foretold from there is a sound one's.</summary>
     [Fact]
     public void The_outlook_sees_that_nothing_lit_but_not_why()

@@ -153,11 +153,10 @@ public sealed class WatchedStart
             rehearsal.Apply(levers[^1]);
         }
 
-        bool Flies(double seconds)
+        void Goes(double seconds)
         {
             var until = m.Time + seconds;
             _ = pilot.FlyUntil(() => m.Time >= until);
-            return !m.Ended;
         }
 
         var given = rehearsal.Tracker.Steps.First(s => s.Definition.Act.Set == side.Throttle && s.Definition.Act.To != side.CutOff).Definition.Act.To!;
@@ -177,9 +176,9 @@ public sealed class WatchedStart
                 Lever(given);
                 if (waits > 0)
                 {
-                    _ = Flies(start.CutAfterS!.Value);
+                    Goes(start.CutAfterS!.Value);
                     Lever(side.CutOff);
-                    _ = Flies(start.MotoredS);
+                    Goes(start.MotoredS);
                     at = Math.Max(start.FuelN2Pct ?? engine.FuelOnMinN2Pct, engine.FuelOnMinN2Pct);
                 }
             }
@@ -194,9 +193,9 @@ public sealed class WatchedStart
 
             if (start.CutAfterS is { } cut)
             {
-                _ = Flies(cut);
+                Goes(cut);
                 Lever(side.CutOff);
-                _ = Flies(start.MotoredS);
+                Goes(start.MotoredS);
                 Lever(given);
                 _ = pilot.FlyUntil(() => v[fuel] > 0.5 || m.Time > 900);
                 if (m.Ended || v[fuel] < 0.5)

@@ -13,12 +13,21 @@ internal static class FlightCheck
     /// <summary>Over the ground there must be so much, ft.</summary>
     private const double LeastFt = 500;
 
+    /// <summary>Before this version of the physics nothing asked for more than the bounds of the fields.</summary>
+    private const int FirstPhysics = 6;
+
     /// <exception cref="FormatException">It cannot, with the field that says so.</exception>
     public static void Check(RunFlight flight, AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
     {
         if (aircraft.Engines.All(e => e.Id != flight.Dead))
         {
             throw new FormatException($"flight.dead: {aircraft.Name} has no engine \"{flight.Dead}\" ({string.Join(", ", aircraft.Engines.Select(e => e.Id))})");
+        }
+
+        // A run of an earlier physics was let pass by its rules, and is replayed.
+        if (header.Physics is { } flown && flown < FirstPhysics)
+        {
+            return;
         }
 
         if (flight.HeightFt < place.ElevationFt + LeastFt)

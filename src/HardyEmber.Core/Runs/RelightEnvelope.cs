@@ -10,7 +10,7 @@ namespace HardyEmber.Core.Runs;
 /// <param name="FloorFt">From lower it would come to idle below the decision height.</param>
 public sealed record EnvelopeEdge(double EasKt, double TopFt, double FloorFt);
 
-/// <summary>Where a windmill restart succeeds today: found by flying it, speed by speed, for this weight, this air and this core.</summary>
+/// <summary>Where a windmill restart succeeds today: found by flying it, speed by speed, for this weight and this air, with a sound core that has windmilled.</summary>
 /// <param name="Windmill">Its edges, the slowest speed first; empty where it never does.</param>
 /// <param name="DecisionFt">The decision height above the pressure datum.</param>
 /// <param name="GlideEasKt">Best glide at today's weight.</param>

@@ -8,7 +8,7 @@ namespace HardyEmber.Core.Systems;
 /// <param name="LitS">When it lit; below 0 where it never did.</param>
 /// <param name="EndFt">Height at idle, or where it was given up.</param>
 /// <param name="Cool">It stayed under the start limit.</param>
-public readonly record struct RelightOutcome(bool Idle, double LitS, double LitFt, double EndS, double EndFt, bool Cool);
+public readonly record struct RelightOutcome(bool Idle, double LitS, double EndS, double EndFt, bool Cool);
 
 /// <summary>
 /// Flies one windmill restart ahead with nothing but the core's own equations and the point mass: dive to a speed, give fuel, hold it while the core
@@ -46,7 +46,7 @@ public sealed class RelightTrial
         core.In.TargetN2Pct = _d.IdleN2Pct;
         core.In.Boosted = true;
         core.StartAt(_d.Windmill.N2PctPerMach * jet.Mach, lit: false);
-        var (t, slowAt, litS, litFt) = (0.0, 0.0, -1.0, 0.0);
+        var (t, slowAt, litS) = (0.0, 0.0, -1.0);
         var fuel = false;
         while (t < LongestS)
         {
@@ -63,14 +63,10 @@ public sealed class RelightTrial
             var path = jet.EasKt < targetKt - NearKt && !fuel ? _aircraft.Numbers.DivePathDeg : jet.PathFor(targetKt, 0);
             jet.Step(StepS, path, 0);
             t += StepS;
-            if (core.Lit && litS < 0)
-            {
-                (litS, litFt) = (t, jet.HeightFt);
-            }
-
+            litS = core.Lit && litS < 0 ? t : litS;
             if (core.Lit && core.N2Pct >= _d.IdleN2Pct - IdleBandPct)
             {
-                return new RelightOutcome(true, litS, litFt, t, jet.HeightFt, core.PeakC < _d.StartLimitC);
+                return new RelightOutcome(true, litS, t, jet.HeightFt, core.PeakC < _d.StartLimitC);
             }
 
             if (jet.HeightFt < floorFt || litS < 0 && t > litWithinS)
@@ -79,7 +75,7 @@ public sealed class RelightTrial
             }
         }
 
-        return new RelightOutcome(false, litS, litFt, t, jet.HeightFt, core.PeakC < _d.StartLimitC);
+        return new RelightOutcome(false, litS, t, jet.HeightFt, core.PeakC < _d.StartLimitC);
     }
 
     private static void TakeAir(Engine core, PointMass jet)

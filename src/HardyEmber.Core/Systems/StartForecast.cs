@@ -51,9 +51,6 @@ public sealed class StartForecast
     // Warmer than the air by so much a core is warm; its seeming heat falls to such a share in the look of the light.
     private const double WarmC = 120, FallenShare = 0.7;
 
-
-
-
     /// <summary>No mixture lights sooner after its fuel, s.</summary>
     private const double MixesS = 0.45;
 

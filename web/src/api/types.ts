@@ -1174,7 +1174,7 @@ export interface components {
             severity: components["schemas"]["Severity"];
             text: string;
         };
-        /** @description Where a windmill restart succeeds today: found by flying it, speed by speed, for this weight, this air and this core. */
+        /** @description Where a windmill restart succeeds today: found by flying it, speed by speed, for this weight and this air, with a sound core that has windmilled. */
         RelightEnvelope: {
             /** @description Its edges, the slowest speed first; empty where it never does. */
             windmill: components["schemas"]["EnvelopeEdge"][];
