@@ -10,12 +10,12 @@ using Xunit.v3;
 
 // Two browsers draw as much as two cores can; no test hangs on how long it takes.
 [assembly: CollectionBehavior(MaxParallelThreads = 2)]
-[assembly: TestCollectionOrderer(typeof(HardyEmber.Browser.Tests.LongestFirst))]
+[assembly: TestCollectionOrderer(typeof(HardyEmber.Browser.Tests.HalvesFirst))]
 
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>
-/// One real server and one Chromium for all tests of a class. The server's clock stands until a test moves it, so that nothing
+/// One real server and one Chromium for the tests of some classes. The server's clock stands until a test moves it, so that nothing
 /// depends on how fast this machine is.
 /// </summary>
 public class BrowserFixture : IAsyncLifetime
@@ -49,15 +49,20 @@ public sealed class RealTimeFixture : BrowserFixture
     protected override bool Stepped => false;
 }
 
-/// <summary>The classes that take longest first, so that neither browser stands idle at the end.</summary>
-public sealed class LongestFirst : ITestCollectionOrderer
-{
-    private static readonly string[] Long = [nameof(EngineStartTests), nameof(FirstThirdTests), nameof(StartTests), nameof(DebriefTests), nameof(ScreenTests), nameof(EighthAircraftTests)];
+/// <summary>Half of the classes share a server and a browser: both are quicker once they are warm. Balanced by how long the classes take.</summary>
+[CollectionDefinition(nameof(BrowserOne))]
+public sealed class BrowserOne : ICollectionFixture<BrowserFixture>;
 
+/// <summary>The other half.</summary>
+[CollectionDefinition(nameof(BrowserTwo))]
+public sealed class BrowserTwo : ICollectionFixture<BrowserFixture>;
+
+/// <summary>The two halves first, so that neither browser stands idle at the end.</summary>
+public sealed class HalvesFirst : ITestCollectionOrderer
+{
     public IReadOnlyCollection<TTestCollection> OrderTestCollections<TTestCollection>(IReadOnlyCollection<TTestCollection> testCollections)
         where TTestCollection : ITestCollection =>
-        [.. testCollections.OrderBy(c => Array.FindIndex(Long, name => c.TestCollectionDisplayName.Contains(name, StringComparison.Ordinal)) is var at and >= 0 ? at : Long.Length)];
-
+        [.. testCollections.OrderByDescending(c => c.TestCollectionDisplayName.StartsWith("Browser", StringComparison.Ordinal))];
 }
 
 /// <summary>What a pilot does on the page.</summary>

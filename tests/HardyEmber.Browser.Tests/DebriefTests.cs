@@ -8,7 +8,8 @@ using OpenQA.Selenium;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>What is left of a run: its debrief on every type, and the logbook that lists it.</summary>
-public sealed class DebriefTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+[Collection(nameof(BrowserTwo))]
+public sealed class DebriefTests(BrowserFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 

@@ -9,7 +9,8 @@ using OpenQA.Selenium;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>Crank, light-off, spool on the seven types, in the browser: the watch, the card, abnormal starts answered.</summary>
-public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+[Collection(nameof(BrowserOne))]
+public sealed class EngineStartTests(BrowserFixture fixture)
 {
     private const double SpoolS = 240;
     private readonly Cockpit _page = new(fixture);
@@ -42,7 +43,7 @@ public sealed class EngineStartTests(BrowserFixture fixture) : IClassFixture<Bro
     [InlineData("burdock")]
     public async Task Each_type_starts_its_engine_under_the_watch_and_gets_its_card(string type)
     {
-        await AtTheCrankAsync(Cockpit.Calm with { Aircraft = type });
+        await AtTheCrankAsync(Cockpit.Calm with { Aircraft = type, Pilot = "First-time" });
         var hands = new Hands(_page);
         hands.Follow("keyboard", () => Watched("true"), SpoolS);
         var heard = new HashSet<string>();

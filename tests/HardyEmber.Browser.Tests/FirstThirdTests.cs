@@ -8,7 +8,8 @@ using OpenQA.Selenium.Interactions;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>Power, lamps, fire detection, auxiliary unit, permission: three aircraft, three ways of hands, and what goes wrong.</summary>
-public sealed class FirstThirdTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+[Collection(nameof(BrowserTwo))]
+public sealed class FirstThirdTests(BrowserFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 

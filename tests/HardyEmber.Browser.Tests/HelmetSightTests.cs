@@ -7,7 +7,8 @@ using OpenQA.Selenium.Interactions;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>The helmet sight worked by mouse, by touch and by keys, and saved.</summary>
-public sealed class HelmetSightTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+[Collection(nameof(BrowserTwo))]
+public sealed class HelmetSightTests(BrowserFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 

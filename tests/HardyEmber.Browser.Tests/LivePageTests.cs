@@ -8,7 +8,8 @@ using OpenQA.Selenium;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>A page and its live run: who looks on, what was lost on the way, leaving, holding by key, the command line's room.</summary>
-public sealed class LivePageTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+[Collection(nameof(BrowserTwo))]
+public sealed class LivePageTests(BrowserFixture fixture)
 {
     // Loses the next frame on its way to the page, where the test says so; and notes whether the page ever said that it catches up.
     private const string LoseFrames = """

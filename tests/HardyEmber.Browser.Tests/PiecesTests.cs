@@ -4,7 +4,8 @@ using HardyEmber.Testing;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>Pieces of the front end that need no run: what typed words could mean, where a diagram's boxes stand, how frames are put in order.</summary>
-public sealed class PiecesTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+[Collection(nameof(BrowserTwo))]
+public sealed class PiecesTests(BrowserFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 

@@ -5,7 +5,8 @@ using OpenQA.Selenium;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>Restarts in flight on the page: by the guide on every type, and what the plot and the table say on the way.</summary>
-public sealed class RelightScreenTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+[Collection(nameof(BrowserOne))]
+public sealed class RelightScreenTests(BrowserFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 

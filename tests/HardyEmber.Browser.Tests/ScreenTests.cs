@@ -5,7 +5,8 @@ using OpenQA.Selenium;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>The other screens, and what holds for all of them.</summary>
-public sealed class ScreenTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+[Collection(nameof(BrowserTwo))]
+public sealed class ScreenTests(BrowserFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 

@@ -7,7 +7,8 @@ using OpenQA.Selenium.Interactions;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>What moves outside is seen to move (on every type: the core’s own tests); and what a canopy and a cabin show.</summary>
-public sealed class SurfacesTests(BrowserFixture fixture) : IClassFixture<BrowserFixture>
+[Collection(nameof(BrowserTwo))]
+public sealed class SurfacesTests(BrowserFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 

@@ -21,7 +21,7 @@ public static class Chrome
 
         var options = new ChromeOptions { BinaryLocation = Browser };
         options.AddArguments("--headless=new", "--force-prefers-reduced-motion", "--no-sandbox", "--disable-gpu", "--disable-gpu-rasterization", "--disable-gpu-compositing", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", $"--user-data-dir={Repository.TemporaryFolder()}", $"--window-size={width},{height + 140}");
+            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", $"--user-data-dir={Repository.TemporaryFolder()}", $"--window-size={Math.Max(500, (int)(width * scale))},{(int)(height * scale) + 140}");
         options.SetLoggingPreference(LogType.Browser, LogLevel.All);
         var service = ChromeDriverService.CreateDefaultService(DriverFolder);
         service.SuppressInitialDiagnosticInformation = true;
