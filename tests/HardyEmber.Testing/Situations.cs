@@ -40,6 +40,10 @@ public static class Situations
         };
     }
 
+    /// <summary>In its best glide with everything running.</summary>
+    public static RunHeader AllRun(string aircraft, double heightFt = 15_000) =>
+        Calm with { Aircraft = aircraft, Beginning = "air", Flight = Aloft(aircraft, heightFt).Flight! with { Dead = RunFlight.NoneDead } };
+
     /// <summary>Right engine flamed out at 25 000 ft and 230 kt, the left one lost.</summary>
     public static RunHeader Air { get; } = Calm with { Beginning = "air", Flight = new RunFlight(25000, 230, "right") };
 }

@@ -36,6 +36,9 @@ public sealed record AircraftDefinition
     /// <summary>Other types of engine than <see cref="Engine"/>, by the name in <see cref="EngineSideDefinition.Type"/>.</summary>
     public IReadOnlyDictionary<string, EngineDefinition> EngineTypes { get; init; } = new Dictionary<string, EngineDefinition>();
     public FireDetectionDefinition? FireDetection { get; init; }
+
+    /// <summary>Where it can burn; its zones are among those of <see cref="FireDetection"/>.</summary>
+    public FireDefinition? Fire { get; init; }
     public FuelGaugesDefinition? FuelGauges { get; init; }
     public BrakeAccumulatorDefinition? BrakeAccumulator { get; init; }
     public InertialDefinition? Inertial { get; init; }

@@ -108,7 +108,8 @@ public sealed record ActDefinition(string? Set = null, string? Hold = null, stri
 /// <param name="School">Only under these school choices, as in <see cref="StepDefinition.School"/>.</param>
 public sealed record Dependency(string Step, string? Reason = null, string? Severity = null, string? School = null);
 
-public sealed record DrillDefinition(string Id, string When, string Cue, string Why, ActDefinition Act, IReadOnlyList<string> Watch);
+/// <param name="Waits">Where it is only to be watched: something is still to come of it. Elsewhere nothing is left to do aboard.</param>
+public sealed record DrillDefinition(string Id, string When, string Cue, string Why, ActDefinition Act, IReadOnlyList<string> Watch, bool Waits = false);
 
 public sealed record SchoolQuestion(string Id, string Question, IReadOnlyList<SchoolAnswer> Answers);
 

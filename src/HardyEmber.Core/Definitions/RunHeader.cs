@@ -82,9 +82,19 @@ public sealed record ParkedHeader(bool HeadingStored = false, string? Soak = nul
 /// <param name="Item">The part it is in, for a fault that may sit in several: a lamp, a gauge, an inverter.</param>
 public sealed record RunFault(string Code, string? Engine = null, [property: Between(0, RunHeader.MaxSeconds)] double At = 0, double? Level = null, string? Item = null);
 
-/// <param name="Dead">Side of the flamed-out engine.</param>
+/// <param name="Dead">Side of the flamed-out engine; <see cref="NoneDead"/> where all of them run.</param>
 /// <param name="Other">idle or lost: the state of the other engine.</param>
 public sealed record RunFlight([property: Between(1000, RunFlight.HighestFt)] double HeightFt, [property: Between(80, 600)] double EasKt, string Dead, string Other = "lost")
 {
     public const double HighestFt = 36_000;
+
+    /// <summary>All engines idle: the drill begins with something else than a flame-out.</summary>
+    public const string NoneDead = "none";
+
+    /// <summary>The engine that a restart is about: the dead one, or the first of the type where none is.</summary>
+    public string EngineOf(AircraftDefinition aircraft)
+    {
+        ArgumentNullException.ThrowIfNull(aircraft);
+        return Dead == NoneDead ? aircraft.Engines[0].Id : Dead;
+    }
 }

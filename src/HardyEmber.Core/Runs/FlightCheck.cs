@@ -19,9 +19,9 @@ internal static class FlightCheck
     /// <exception cref="FormatException">It cannot, with the field that says so.</exception>
     public static void Check(RunFlight flight, AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
     {
-        if (aircraft.Engines.All(e => e.Id != flight.Dead))
+        if (flight.Dead != RunFlight.NoneDead && aircraft.Engines.All(e => e.Id != flight.Dead))
         {
-            throw new FormatException($"flight.dead: {aircraft.Name} has no engine \"{flight.Dead}\" ({string.Join(", ", aircraft.Engines.Select(e => e.Id))})");
+            throw new FormatException($"flight.dead: {aircraft.Name} has no engine \"{flight.Dead}\" ({string.Join(", ", aircraft.Engines.Select(e => e.Id))}, or {RunFlight.NoneDead})");
         }
 
         // A run of an earlier physics was let pass by its rules, and is replayed.

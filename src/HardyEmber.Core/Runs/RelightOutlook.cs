@@ -42,16 +42,19 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var procedure = fleet.ProcedureFor(header);
         var answers = procedure.Schools.FirstOrDefault(q => q.Id == Question)?.Answers ?? [new SchoolAnswer(Windmill, "Windmill", "")];
         var start = Rehearsal.Replay(fleet, flown, step).Machine;
-        var idle = start.Aircraft.EngineOf(flight.Dead).IdleN2Pct - IdleBandPct;
-        var running = start[$"{flight.Dead}.lit"] > 0.5 && start[$"{flight.Dead}.n2"] >= idle;
-        if (running || start["flight.airborne"] < 0.5)
+        var dead = flight.EngineOf(start.Aircraft);
+        var idle = start.Aircraft.EngineOf(dead).IdleN2Pct - IdleBandPct;
+        var running = start[$"{dead}.lit"] > 0.5 && start[$"{dead}.n2"] >= idle;
+        var burnt = start.Aircraft.Fire is not null && start[$"fire.{dead}.had"] > 0.5;
+        if (running || burnt || start["flight.airborne"] < 0.5)
         {
-            return new RelightOutlook(start.Time, [], null, new Recommendation(Severity.Note, running ? "It runs." : "On the ground."), running);
+            var why = running ? "It runs." : burnt ? "It burnt and is shut off: it is not started again." : "On the ground.";
+            return new RelightOutlook(start.Time, [], null, new Recommendation(Severity.Note, why), running);
         }
 
         var (now, from) = Sound(fleet, flown, step, start);
-        List<RelightMethod> methods = [.. answers.Select(a => Fly(fleet, now, from, a, flight.Dead, idle, procedure.Schools.Count > 0))];
-        var best = BestSpeed(fleet, header, start, flight.Dead);
+        List<RelightMethod> methods = [.. answers.Select(a => Fly(fleet, now, from, a, dead, idle, procedure.Schools.Count > 0))];
+        var best = BestSpeed(fleet, header, start, dead);
         return new RelightOutlook(start.Time, methods, best.Kt, Recommend(methods, best, start), false);
     }
 
@@ -60,13 +63,14 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
     {
         var header = flown.Header with { Faults = [], Surprises = 0 };
         var sound = Rehearsal.Replay(fleet, flown with { Header = header }, step).Machine;
-        var (lit, n2) = ($"{header.Flight!.Dead}.lit", $"{header.Flight.Dead}.n2");
+        var dead = header.Flight!.EngineOf(real.Aircraft);
+        var (lit, n2) = ($"{dead}.lit", $"{dead}.n2");
         if (sound[lit] == real[lit] && Math.Abs(sound[n2] - real[n2]) < SamePct)
         {
             return (flown with { Header = header }, step);
         }
 
-        var here = header.Flight with { HeightFt = real["flight.height"], EasKt = real["flight.eas"] };
+        var here = header.Flight with { Dead = dead, HeightFt = real["flight.height"], EasKt = real["flight.eas"] };
         return (new RunLog(header with { Flight = FlightCheck.Nearest(here, real.Aircraft, fleet.FindPlace(header.Place), header) }, []), 0);
     }
 

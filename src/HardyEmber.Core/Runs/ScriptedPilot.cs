@@ -147,7 +147,7 @@ public sealed class ScriptedPilot
         {
             Give(CommandKind.End);
         }
-        else if (cue.Drill is { Definition.Act.Watch: true } && !Ignores(cue) && now - _cueSince > WalkAwayAfterS)
+        else if (cue.Drill is { Definition: { Act.Watch: true, Waits: false } } && !Ignores(cue) && now - _cueSince > WalkAwayAfterS)
         {
             Give(CommandKind.End); // nothing is left for the hands but to climb out
         }

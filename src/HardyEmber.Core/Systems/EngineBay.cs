@@ -181,7 +181,7 @@ public sealed class EngineBay : MovingSystem
             return;
         }
 
-        var (dead, idles) = (Id == flight.Dead, flight.Other == "idle");
+        var (dead, idles) = (Id == flight.Dead, flight.Other == "idle" || flight.Dead == RunFlight.NoneDead);
         Core.In.TargetN2Pct = _d.IdleN2Pct;
         Core.StartAt(!dead && idles ? _d.IdleN2Pct : _d.Windmill.N2PctPerMach * Core.In.Mach, !dead && idles);
         Publish();

@@ -47,6 +47,7 @@ public sealed class FlightState : MovingSystem
         _keeps = s.AddFlag("flight.keeps-speed");
         _airborne = s.AddFlag("flight.airborne");
         _ground = s.AddFlag("flight.hit-ground");
+        _ = s.AddFlag("flight.all-run", context.Header.Flight is { Dead: RunFlight.NoneDead });
         (_temperature, _density) = (s.AddNumber(TemperatureSignal, "°C", 1, hidden: true), s.AddNumber(DensitySignal, "", 0.01, hidden: true));
         (_tailwind, _altitude) = (s.AddNumber(TailwindSignal, "kt", 1, hidden: true), s.AddNumber(AltitudeSignal, "ft", 10, hidden: true));
         _pitch = context.IndexOf(_d.PitchControl, "flight.pitchControl", "control");

@@ -16,6 +16,7 @@ public static class Registry
         c => [new FlightState(c)],
         c => [new StartAttempts(c)],
         c => [new StartAdvisor(c)],
+        c => Where(c.Aircraft.Fire, d => new Fires(c, d)),
         c => Where(c.Aircraft.FireDetection, d => new FireDetection(c, d)),
         c => Where(c.Aircraft.Inertial, d => new InertialSet(c, d)),
         c => Where(c.Aircraft.FuelGauges, d => new FuelGauges(c, d)),
