@@ -47,7 +47,7 @@ public sealed class FireTests
         Assert.InRange(bench.Machine.Time, 80, 150);
         bench.Run(20);
         Assert.Equal(0, bench[$"{zone}.lit"]);
-        Assert.True(bench["fire.smoke"] > 50);
+        Assert.True(bench["smoke.behind"] > 50);
     }
 
     [Theory]
@@ -125,7 +125,7 @@ public sealed class FireTests
         var zone = Side(aircraft);
         var loop = Repository.Fleet.FindAircraft(aircraft).Fire!.Zones.First(z => z.Id == zone).Loop;
         var bench = new Bench(Situations.AllRun(aircraft) with { Faults = [new RunFault("loop-a-short", Level: loop)] }).Run(40);
-        Assert.Equal((1, 0, 0), (bench[$"fire.{zone}.alarm"], bench[$"fire.{zone}.sure"], bench["fire.smoke"]));
+        Assert.Equal((1, 0, 0), (bench[$"fire.{zone}.alarm"], bench[$"fire.{zone}.sure"], bench["smoke.behind"]));
     }
 
     /// <summary>A loop that is broken before the zone feels nothing: with one loop only the smoke tells, with two the other does.</summary>
@@ -136,7 +136,7 @@ public sealed class FireTests
     {
         var bench = new Bench(Situations.AllRun(aircraft) with { Faults = [new RunFault("bay-fire", zone), new RunFault("loop-a-open", Level: 0.1)] }).Run(30);
         Assert.Equal(told, bench[$"fire.{zone}.alarm"]);
-        Assert.True(bench["fire.smoke"] > 30);
+        Assert.True(bench["smoke.behind"] > 30);
     }
 
     [Theory]

@@ -66,7 +66,7 @@ public sealed class Fires : MachineSystem
         _was = new bool[_release.Length];
         _full = [.. _d.Release.Select((_, i) => s.AddFlag($"fire.bottle-{i + 1}", true))];
         _bottles = s.AddNumber("fire.bottles", "", 1, _d.Release.Count);
-        _smoke = s.AddNumber("fire.smoke", "%", 5);
+        _smoke = s.AddNumber("smoke.behind", "%", 5);
         _since = s.AddNumber("fire.since-release", "s", 1);
         (_lost, _wasted, _out) = (s.AddFlag("fire.lost"), s.AddFlag("fire.agent-wasted"), s.AddFlag("fire.out"));
         _loops = new int[context.Aircraft.FireDetection?.Loops.Count ?? 0];

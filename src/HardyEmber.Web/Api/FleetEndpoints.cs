@@ -45,7 +45,16 @@ public sealed record TaskStateView(string? Word, string? Says);
 public sealed record PanelView(string Id, string Name, string Role, IReadOnlyList<LinkDefinition> Chain, IReadOnlyList<ControlDefinition> Controls,
     IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<TaskView> Tasks, EnvelopeView Envelope,
     ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults, IReadOnlyList<Advice> Advice, IReadOnlyList<Supposition> Beliefs,
-    IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces);
+    IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces, FireView? Fire);
+
+/// <summary>Where it can burn and what answers it.</summary>
+/// <param name="Loops">How many loops run through each zone.</param>
+/// <param name="Agent">The controls that release agent.</param>
+/// <param name="Bottles">How many bottles there are.</param>
+public sealed record FireView(IReadOnlyList<FireZoneView> Zones, int Loops, IReadOnlyList<string> Agent, int Bottles);
+
+/// <param name="Controls">What takes its fuel away: where it is burnt, then where it comes from.</param>
+public sealed record FireZoneView(string Id, string Label, IReadOnlyList<string> Controls);
 
 /// <summary>The windmill restart envelope and the decision height.</summary>
 public sealed record EnvelopeView(double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double MinN2Pct, double DecisionHeightFt, double GlideEasKt);
@@ -79,6 +88,15 @@ internal static class FleetEndpoints
         return [.. a.Controls.Where(c => c.Id == e.Throttle || words.Contains(c.Id)).OrderBy(c => c.Id == e.Throttle).Select(c => c.Id)];
     }
 
+    private static FireView? FireOf(AircraftDefinition a)
+    {
+        IEnumerable<string> Named(IEnumerable<string?> conditions) =>
+            conditions.SelectMany(c => (c ?? "").Split([' ', '(', ')'])).Where(w => a.Controls.Any(c => c.Id == w)).Distinct();
+        IEnumerable<string?> Conditions(FireZoneDefinition zone) => [a.Engines.FirstOrDefault(e => e.Id == zone.Id)?.Throttle ?? a.AuxiliaryUnit?.Run, zone.Shut];
+        return a.Fire is not { } fire ? null
+            : new FireView([.. fire.Zones.Select(z => new FireZoneView(z.Id, z.Label, [.. Named(Conditions(z))]))], a.FireDetection!.Loops.Count, [.. Named(fire.Release)], fire.Release.Count);
+    }
+
     private static Dictionary<string, string> LampSides(AircraftDefinition a) => a.Lamps
         .Select(l => (l.Id, Sides: a.Engines.Where(e => (l.Lit ?? "").Contains($"{e.Id}.", StringComparison.Ordinal)).Select(e => e.Id).ToList()))
         .Where(l => l.Sides.Count == 1).ToDictionary(l => l.Id, l => l.Sides[0]);
@@ -104,7 +122,7 @@ internal static class FleetEndpoints
                     new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
                     a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))],
                     [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, e.CutOff, e.Lateral, a.EngineOf(e).IdleN2Pct, a.EngineOf(e).StartLimitC, StartControls(a, e)))],
-                    FaultsOf(fleet, a), StartAdvisor.All, StartForecast.Beliefs, LampSides(a), a.Sight, a.Surfaces));
+                    FaultsOf(fleet, a), StartAdvisor.All, StartForecast.Beliefs, LampSides(a), a.Sight, a.Surfaces, FireOf(a)));
             }
             catch (FormatException e)
             {

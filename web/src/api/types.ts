@@ -746,6 +746,28 @@ export interface components {
             /** @description The step it is about, where there is one. */
             step?: null | string;
         };
+        /** @description Where it can burn and what answers it. */
+        FireView: {
+            zones: components["schemas"]["FireZoneView"][];
+            /**
+             * Format: int32
+             * @description How many loops run through each zone.
+             */
+            loops: number;
+            /** @description The controls that release agent. */
+            agent: string[];
+            /**
+             * Format: int32
+             * @description How many bottles there are.
+             */
+            bottles: number;
+        };
+        FireZoneView: {
+            id: string;
+            label: string;
+            /** @description What takes its fuel away: where it is burnt, then where it comes from. */
+            controls: string[];
+        };
         FleetView: {
             aircraft: components["schemas"]["AircraftView"][];
             places: components["schemas"]["PlaceDefinition"][];
@@ -1108,6 +1130,7 @@ export interface components {
             };
             sight: null | components["schemas"]["SightDefinition"];
             surfaces: null | components["schemas"]["SurfacesDefinition"];
+            fire: null | components["schemas"]["FireView"];
         };
         ParkedHeader: {
             /**
@@ -1293,7 +1316,7 @@ export interface components {
             heightFt: number;
             /** Format: double */
             easKt: number;
-            /** @description Side of the flamed-out engine. */
+            /** @description Side of the flamed-out engine; string RunFlight.NoneDead where all of them run. */
             dead: string;
             /**
              * @description idle or lost: the state of the other engine.
@@ -1598,7 +1621,7 @@ export interface components {
                     heightFt: number;
                     /** Format: double */
                     easKt: number;
-                    /** @description Side of the flamed-out engine. */
+                    /** @description Side of the flamed-out engine; string RunFlight.NoneDead where all of them run. */
                     dead: string;
                     /**
                      * @description idle or lost: the state of the other engine.

@@ -19,6 +19,7 @@ export function EnergyPlot({ dead }: { dead: string }) {
   const speed = connection.value("flight.eas");
   const above = connection.value("flight.above-decision");
   const lit = connection.value(`${dead}.lit`) > 0.5;
+  const burnt = connection.value(`fire.${dead}.had`) > 0.5;
   const sink = -connection.value("flight.vertical-speed") / 60;
   const heights = connection.trace.values.get("flight.height") ?? [];
   const speeds = connection.trace.values.get("flight.eas") ?? [];
@@ -46,8 +47,8 @@ export function EnergyPlot({ dead }: { dead: string }) {
         <span className="num">
           {above > 0 && sink > 1 ? Math.round(above / sink) : "–"} <span className="text-2xs text-pale">s to the decision height</span>
         </span>
-        <span className={lit ? "text-ready" : inside ? "text-advisory" : "text-pale"} data-testid="envelope-word">
-          {lit ? "✓ lit" : inside ? "◆ fuel now: it comes to idle" : "fuel now: it will not start"}
+        <span className={burnt ? "text-pale" : lit ? "text-ready" : inside ? "text-advisory" : "text-pale"} data-testid="envelope-word">
+          {burnt ? "it burnt: not started again" : lit ? "✓ lit" : inside ? "◆ fuel now: it comes to idle" : "fuel now: it will not start"}
         </span>
       </div>
       <svg viewBox={`0 0 ${W} ${H}`} className="min-h-0 w-full flex-1" role="img" aria-label={`Height ${Math.round(height)} feet, speed ${Math.round(speed)} knots`}>

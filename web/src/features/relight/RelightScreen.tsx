@@ -1,6 +1,7 @@
 import { lazy, Suspense } from "react";
 import { ControlRow } from "../run/ControlRow";
-import { useRun } from "../run/context";
+import { FirePanel, useFire } from "../run/FirePanel";
+import { useRun, useSignal } from "../run/context";
 import { RunFrame } from "../run/RunFrame";
 import { SignalGauge } from "../run/SignalGauge";
 import { CueCard } from "../start/CueCard";
@@ -13,9 +14,13 @@ const Traces = lazy(() => import("../run/Traces"));
 /** An air restart flown against falling height: height over speed in the middle, the few controls that matter below. */
 export function RelightScreen() {
   const { connection, panel } = useRun();
-  const dead = connection.snapshot!.header.flight?.dead ?? panel.engines[0]!.id;
-  const engine = panel.engines.find((e) => e.id === dead)!;
-  const asked = ["pitch", "airspeed", ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed"];
+  const engine = panel.engines.find((e) => e.id === connection.snapshot!.header.flight?.dead) ?? panel.engines[0]!;
+  const dead = engine.id;
+  // Which one failed is read from both.
+  const sides = [engine, ...panel.engines.filter((e) => e !== engine)];
+  const fire = useFire(panel.fire);
+  const master = useSignal("caution.master") > 0.5;
+  const asked = ["pitch", "airspeed", ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed", ...(master ? ["acknowledge"] : [])];
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
     <RunFrame onGoTo={stay}>
@@ -25,14 +30,16 @@ export function RelightScreen() {
         </CueCard>
         <div className="flex min-h-0 flex-col gap-2">
           <EnergyPlot dead={dead} />
+          {fire && panel.fire && <FirePanel fire={panel.fire} />}
           <section aria-label="Controls" className="rounded-lg bg-panel p-2">
-            <ControlRow controls={controls} />
+            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === "acknowledge") : controls} />
           </section>
         </div>
         <div className="flex min-h-0 flex-col gap-2 md:col-span-2 lg:col-span-1">
           <section aria-label="Readings" className="flex flex-col gap-3 rounded-lg bg-panel p-3">
-            <SignalGauge signal={`${dead}.n2`} size="large" />
-            <SignalGauge signal={`${dead}.egt`} size="large" />
+            {["n2", "egt"].flatMap((reading) =>
+              sides.map((e) => <SignalGauge key={e.id + reading} signal={`${e.id}.${reading}`} size={e === engine ? "large" : "normal"} />),
+            )}
             <SignalGauge signal="flight.eas" size="large" />
             <SignalGauge signal="flight.above-decision" size="large" />
           </section>

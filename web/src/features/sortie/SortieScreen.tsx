@@ -14,7 +14,7 @@ import { badNumber, firstSituation, headerOf, jetOf, offered, placesOf, storable
 const beginningWords: Record<string, string> = {
   first: "Everything off, everything where it belongs",
   turnaround: "As the last pilot left it: sweep before power",
-  air: "One engine, flown against falling height",
+  air: "A dead engine or a fire, against falling height",
 };
 
 const modes = [
@@ -96,7 +96,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
               onClick={() => set({ beginning: x.beginning as Situation["beginning"] })}
               className={`rounded-lg border p-3 text-left ${s.beginning === x.beginning ? "border-heather bg-heather-soft" : "border-line bg-panel hover:bg-raised"}`}
             >
-              <b className="block text-sm">{x.beginning === "air" ? "Air restart" : x.beginning === "turnaround" ? "Turnaround start" : "First start"}</b>
+              <b className="block text-sm">{x.beginning === "air" ? "In the air" : x.beginning === "turnaround" ? "Turnaround start" : "First start"}</b>
               <span className="text-xs text-pale">{beginningWords[x.beginning]}</span>
             </button>
           ))}
@@ -165,11 +165,13 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
                 <NumberInput {...text("easKt")} wrong={wrong === "easKt"} />
               </Field>
               <Field label="Flamed out">
-                <Choice {...text("dead")} options={aircraft.engines.map((e) => [e, e] as const)} />
+                <Choice {...text("dead")} options={[...aircraft.engines.map((e) => [e, e] as const), ["none", "none: all run"]]} />
               </Field>
-              <Field label="Other engine">
-                <Choice {...text("other")} options={[["lost", "lost"], ["idle", "at idle"]]} />
-              </Field>
+              {s.dead !== "none" && (
+                <Field label="Other engine">
+                  <Choice {...text("other")} options={[["lost", "lost"], ["idle", "at idle"]]} />
+                </Field>
+              )}
             </>
           )}
         </section>

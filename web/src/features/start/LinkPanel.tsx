@@ -14,7 +14,7 @@ import { StartCardView } from "./StartCardView";
 import { Surfaces } from "./Surfaces";
 
 /** The controls and readings of the open link. */
-export function LinkPanel({ link, onHand, onWatch }: { link: string; onHand: () => void; onWatch?: () => void }) {
+export function LinkPanel({ link, onHand, onWatch, onFire }: { link: string; onHand: () => void; onWatch?: () => void; onFire?: () => void }) {
   const { panel, connection } = useRun();
   const start = connection.snapshot!.header.start === "air" ? "air" : "ground";
   const ended = useRunPart((s) => s.ended);
@@ -37,6 +37,11 @@ export function LinkPanel({ link, onHand, onWatch }: { link: string; onHand: () 
     <section aria-label={`${title}: controls and readings`} onPointerDownCapture={onHand} className="flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3" data-panel={link}>
       <div className="flex items-center justify-between">
         <h2 className="text-sm font-bold">{title}</h2>
+        {onFire && (
+          <Button size="small" onClick={onFire}>
+            To the fire
+          </Button>
+        )}
         {onWatch && (
           <Button size="small" look="primary" onClick={onWatch}>
             Watch the start

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { useRun, useRunPart, useSignal } from "../run/context";
+import { FirePanel, useFire } from "../run/FirePanel";
 import { RunFrame } from "../run/RunFrame";
 import { Captions } from "./Captions";
 import { Cautions } from "./Cautions";
@@ -61,8 +62,16 @@ export function StartScreen() {
       return () => clearTimeout(timer);
     }
   }, [watched, starting]);
+  // A fire comes in front of everything; who opens a link has seen it, and finds it again from there.
+  const fire = useFire(panel.fire);
+  const [fireSeen, setFireSeen] = useState(false);
+  if (!fire && fireSeen) {
+    setFireSeen(false);
+  }
+
   const openLink = useCallback((to: string) => {
     setWatched(0);
+    setFireSeen(true);
     setOpen(to);
   }, []);
   const goTo = useCallback(
@@ -78,10 +87,12 @@ export function StartScreen() {
         <Chain open={watched > 0 ? "" : open} onOpen={openLink} />
         <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_22rem]">
           <CueCard onOpenLink={openLink} bars={watched === 0} />
-          {watched > 0 ? (
+          {fire && panel.fire && !fireSeen ? (
+            <FirePanel fire={panel.fire} readings />
+          ) : watched > 0 ? (
             <WatchPanel key={watched} engine={watched} onLeave={() => setWatched(0)} />
           ) : (
-            <LinkPanel link={open} onHand={hand.put} onWatch={starting > 0 ? () => setWatched(starting) : undefined} />
+            <LinkPanel link={open} onHand={hand.put} onWatch={starting > 0 ? () => setWatched(starting) : undefined} onFire={fire ? () => setFireSeen(false) : undefined} />
           )}
           <div className="flex min-h-0 flex-col-reverse gap-2 overflow-y-auto md:col-span-2 lg:col-span-1 lg:flex-col">
             <Suspense fallback={<div className="flex-1" />}>

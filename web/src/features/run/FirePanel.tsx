@@ -1,0 +1,93 @@
+import type { Panel } from "../../api/client";
+import { clock } from "../../ui/format";
+import { Shape } from "../../ui/status";
+import { ControlRow } from "./ControlRow";
+import { useLargest, useRun, useSignal } from "./context";
+import { SignalGauge } from "./SignalGauge";
+
+type Fire = NonNullable<Panel["fire"]>;
+type Zone = Fire["zones"][number];
+
+/** Whether a zone reports fire, or has had one. */
+export function useFire(fire: Fire | null | undefined): boolean {
+  return useLargest(fire?.zones.flatMap((z) => [`fire.${z.id}.alarm`, `fire.${z.id}.had`]) ?? []) > 0.5;
+}
+
+/** What reports fire, what else says so, and the levers that answer it: on the screen only while there is something to answer. With the readings of what burns where the screen has no others. */
+export function FirePanel({ fire, readings = false }: { fire: Fire; readings?: boolean }) {
+  const { connection, panel } = useRun();
+  const since = useSignal("fire.since-release");
+  const bottles = useSignal("fire.bottles");
+  const zones = useTold(fire);
+  const asked = [...zones.flatMap((z) => z.controls), ...fire.agent];
+  const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
+  const gauges = readings ? panel.gauges.filter((g) => zones.some((z) => g.signal.startsWith(`${z.id}.`)) && g.link === "core") : [];
+  const sure = zones.some((z) => connection.value(`fire.${z.id}.sure`) > 0.5);
+  const alarm = zones.some((z) => connection.value(`fire.${z.id}.alarm`) > 0.5);
+  return (
+    <section aria-label="Fire" data-testid="fire" className="flex flex-col gap-2 rounded-lg bg-panel p-3">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2 className={`flex items-center gap-1.5 text-sm font-bold ${alarm ? "text-warning" : ""}`}>
+          <Shape status={alarm ? "warning" : "off"} />
+          Fire
+        </h2>
+        <p className="text-sm" data-testid="fire-sentence">
+          {sure ? "Two signs agree: it burns." : alarm ? "One sign only, a lamp: look for smoke and a second loop first." : "It is out. Nothing there is opened or started again."}
+        </p>
+      </div>
+      <ul className="flex flex-col gap-1">
+        {fire.zones.map((z) => (
+          <ZoneLine key={z.id} zone={z} />
+        ))}
+      </ul>
+      <div className="grid items-end gap-x-6 gap-y-2 sm:grid-cols-2">
+        <SignalGauge signal="smoke.behind" />
+        {fire.bottles > 0 && (
+          <p className="flex justify-between gap-2 text-sm">
+            <span className="text-pale">Bottles left</span>
+            <span className="num">
+              {bottles} of {fire.bottles}
+              {bottles < fire.bottles && <span className="text-pale">, the last {clock(since)} ago</span>}
+            </span>
+          </p>
+        )}
+      </div>
+      <ControlRow controls={controls} />
+      {gauges.length > 0 && (
+        <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(14rem,1fr))] gap-x-5 gap-y-3">
+          {gauges.map((g) => (
+            <SignalGauge key={g.signal} signal={g.signal} />
+          ))}
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** The zones that report, or reported, in the order of the data; each renders this again when that changes. */
+function useTold(fire: Fire): Zone[] {
+  const { connection } = useRun();
+  useLargest(fire.zones.map((z) => `fire.${z.id}.sure`));
+  const told = (z: Zone) => connection.value(`fire.${z.id}.alarm`) > 0.5 || connection.value(`fire.${z.id}.had`) > 0.5;
+  return fire.zones.filter(told);
+}
+
+function ZoneLine({ zone }: { zone: Zone }) {
+  const alarm = useSignal(`fire.${zone.id}.alarm`) > 0.5;
+  const sure = useSignal(`fire.${zone.id}.sure`) > 0.5;
+  const had = useSignal(`fire.${zone.id}.had`) > 0.5;
+  const shut = useSignal(`fire.${zone.id}.shut`) > 0.5;
+  const word = sure ? "burns" : alarm ? "reports fire" : had ? "out" : "quiet";
+  return (
+    <li data-zone={zone.id} data-word={word} className="flex justify-between gap-2 border-t border-line pt-1 text-sm">
+      <span>{zone.label}</span>
+      <span className="flex items-center gap-3">
+        {shut && <span className="text-pale">shut off</span>}
+        <span className={`flex items-center gap-1.5 ${alarm ? "text-warning" : "text-pale"}`}>
+          <Shape status={alarm ? "warning" : "off"} />
+          {word}
+        </span>
+      </span>
+    </li>
+  );
+}
