@@ -79,12 +79,13 @@ internal static class FleetEndpoints
             .Select(x => new FaultView(x.Fault.Code, x.Fault.Label, x.Fault.OfEngine, [.. x.Places.Select(p => p.Fault.Engine ?? p.Fault.Item).OfType<string>()], x.Fault.Signature, x.Fault.Response))];
     }
 
-    // The throttle, and what else the data's conditions for starter, fuel and spark name.
+    // The throttle, and what else the data's conditions for starter, fuel and spark name; a guarded shut-off belongs to a fire.
     private static List<string> StartControls(AircraftDefinition a, EngineSideDefinition e)
     {
         static IEnumerable<string> Words(params string?[] texts) => texts.SelectMany(t => (t ?? "").Split([' ', '(', ')']));
         var words = Words(e.StarterValve, e.FuelOn, e.Igniter).ToHashSet();
         words.UnionWith(a.Tasks.Where(t => t.States.Any(s => s.Gives.Keys.Any(words.Contains))).SelectMany(t => t.States.SelectMany(s => Words(s.While))).ToList());
+        words.ExceptWith(a.Controls.Where(c => c.Kind == ControlKind.Guarded && a.Fire?.Zones.Any(z => Words(z.Shut).Contains(c.Id)) == true).Select(c => c.Id).ToList());
         return [.. a.Controls.Where(c => c.Id == e.Throttle || words.Contains(c.Id)).OrderBy(c => c.Id == e.Throttle).Select(c => c.Id)];
     }
 
