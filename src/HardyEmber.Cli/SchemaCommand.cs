@@ -13,7 +13,7 @@ internal static class SchemaCommand
     private static readonly (string Name, Type Type)[] Formats =
     [
         ("aircraft", typeof(AircraftDefinition)), ("place", typeof(PlaceDefinition)), ("procedure", typeof(ProcedureDefinition)),
-        ("faults", typeof(FaultCatalog)), ("watches", typeof(WatchFile)), ("run-header", typeof(RunHeader)), ("squadron", typeof(Squadron)),
+        ("faults", typeof(FaultCatalog)), ("watches", typeof(WatchFile)), ("drills", typeof(AirDrills)), ("run-header", typeof(RunHeader)), ("squadron", typeof(Squadron)),
     ];
 
     public static int Run()

@@ -77,4 +77,25 @@ public sealed class FireScreenTests(BrowserFixture fixture)
         _page.UntilTrue(() => _page.Text("[data-testid=envelope-word]").Contains("lit", StringComparison.Ordinal), "a running engine");
         Assert.Empty(_page.Console());
     }
+
+    /// <summary>A drill fills the situation in and does not tell what goes wrong; drawn by the seed, it is one of the type's.</summary>
+    [Fact]
+    public void A_drill_is_chosen_and_keeps_its_secret()
+    {
+        _page.Go("/");
+        _page.Forget();
+        _page.Go("/");
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[role=radio]")).FirstOrDefault(b => b.Text.StartsWith("In the air", StringComparison.Ordinal)), "the air").Click();
+        _page.Until(() => _page.Driver.FindElements(By.XPath("//button[normalize-space()='Draw one']")).FirstOrDefault(), "the draw").Click();
+        Assert.NotEqual("", _page.Find("select[name=drill]").GetDomProperty("value"));
+        _page.Find("select[name=drill] option[value=juniper-fire]").Click();
+        _page.UntilTrue(() => !_page.Has("input[name=heightFt]") && !_page.Has("[aria-label=Faults]"), "nothing else asked");
+        _page.UntilTrue(() => _page.Find("[data-testid=begin]").Enabled, "Begin");
+        _page.UntilTrue(() => _page.Text("[aria-label=Outlook]").Contains("nothing to look ahead", StringComparison.Ordinal), "an outlook that tells nothing");
+        Assert.DoesNotContain("fire", _page.Text("[aria-label=Drill]").Replace("juniper-fire", "", StringComparison.Ordinal), StringComparison.OrdinalIgnoreCase);
+        _page.Find("[data-testid=begin]").Click();
+        _page.UntilTrue(() => _page.CueId.Length > 0, "the run");
+        _page.StepUntil(() => _page.Has("[data-testid=fire]"), "the fire");
+        Assert.Empty(_page.Console());
+    }
 }

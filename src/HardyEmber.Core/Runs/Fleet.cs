@@ -21,16 +21,17 @@ public sealed class Fleet
     private readonly IReadOnlyList<(FleetFile File, object? Holds)> _files;
 
     private Fleet(IReadOnlyList<(FleetFile File, object? Holds)> files, IReadOnlyList<AircraftDefinition> aircraft, IReadOnlyList<PlaceDefinition> places,
-        IReadOnlyList<ProcedureDefinition> procedures, FaultCatalog faults)
+        IReadOnlyList<ProcedureDefinition> procedures, FaultCatalog faults, IReadOnlyList<AirDrill> drills)
     {
         _files = files;
-        (Aircraft, Places, Procedures, Faults) = (aircraft, places, procedures, faults);
+        (Aircraft, Places, Procedures, Faults, Drills) = (aircraft, places, procedures, faults, drills);
     }
 
     public IReadOnlyList<AircraftDefinition> Aircraft { get; }
     public IReadOnlyList<PlaceDefinition> Places { get; }
     public IReadOnlyList<ProcedureDefinition> Procedures { get; }
     public FaultCatalog Faults { get; }
+    public IReadOnlyList<AirDrill> Drills { get; }
 
     /// <summary>The data files that a run of an aircraft at a place rests on.</summary>
     public DataVersion VersionFor(string aircraft, string place) => _versions.GetOrAdd((aircraft, place), _ => DataVersion.Of(_files.Where(f => f.Holds switch
@@ -38,6 +39,7 @@ public sealed class Fleet
         AircraftDefinition a => a.Id == aircraft,
         ProcedureDefinition p => p.Aircraft == aircraft,
         PlaceDefinition p => p.Id == place,
+        AirDrills => false,
         _ => true,
     }).Select(f => f.File)));
 
@@ -50,6 +52,7 @@ public sealed class Fleet
         var trees = new Dictionary<string, JsonTree>();
         var (aircraft, procedures, places) = (new List<(string Path, AircraftDefinition Value)>(), new List<(string Path, ProcedureDefinition Value)>(), new List<PlaceDefinition>());
         FaultCatalog? catalog = null;
+        var drills = new List<(string Where, string Path, AirDrill Value)>();
         FleetFile[] sorted = [.. files.OrderBy(f => f.Path, StringComparer.Ordinal)];
         var holds = new Dictionary<string, object>();
         foreach (var (path, value) in Read(sorted, trees, faults))
@@ -70,6 +73,9 @@ public sealed class Fleet
                 case FaultCatalog f:
                     catalog = f;
                     break;
+                case AirDrills d:
+                    drills.AddRange(d.Drills.Select((x, i) => ($"drills[{i}]", path, x)));
+                    break;
             }
         }
 
@@ -88,8 +94,9 @@ public sealed class Fleet
 
         // An aircraft that could not be read is told of once, not with each of its procedures.
         var unsound = trees.Values.Select(t => t.Members.GetValueOrDefault("id")?.Text).Except(aircraft.Select(a => a.Value.Id)).ToHashSet();
-        var fleet = new Fleet([.. sorted.Select(f => (f, holds.GetValueOrDefault(f.Path)))], [.. aircraft.Select(a => a.Value)], places, [.. procedures.Select(p => p.Value)], catalog);
-        foreach (var (path, check) in aircraft.Select(a => (a.Path, new Action<DataProblems>(p => fleet.Check(a.Value, p)))).Concat(procedures.Where(x => !unsound.Contains(x.Value.Aircraft)).Select(x => (x.Path, new Action<DataProblems>(p => fleet.Check(x.Value, p))))))
+        var fleet = new Fleet([.. sorted.Select(f => (f, holds.GetValueOrDefault(f.Path)))], [.. aircraft.Select(a => a.Value)], places, [.. procedures.Select(p => p.Value)], catalog, [.. drills.Select(d => d.Value)]);
+        foreach (var (path, check) in aircraft.Select(a => (a.Path, new Action<DataProblems>(p => fleet.Check(a.Value, p)))).Concat(procedures.Where(x => !unsound.Contains(x.Value.Aircraft)).Select(x => (x.Path, new Action<DataProblems>(p => fleet.Check(x.Value, p)))))
+            .Concat(drills.Where(d => !unsound.Contains(d.Value.Aircraft)).Select(d => (d.Path, new Action<DataProblems>(p => fleet.Check(d.Where, d.Value, p))))))
         {
             var problems = new DataProblems();
             problems.Try(() => check(problems));
@@ -105,6 +112,7 @@ public sealed class Fleet
         ["hardy-ember/place"] = typeof(PlaceDefinition),
         ["hardy-ember/procedure"] = typeof(ProcedureDefinition),
         ["hardy-ember/faults"] = typeof(FaultCatalog),
+        ["hardy-ember/drills"] = typeof(AirDrills),
     };
 
     private const string PartsFormat = "hardy-ember/parts";
@@ -284,6 +292,27 @@ public sealed class Fleet
             {
                 problems.Add(where, text);
             }
+        }
+    }
+
+    // ... and a drill when its flight could begin.
+    private void Check(string where, AirDrill drill, DataProblems problems)
+    {
+        var wrong = new DataProblems();
+        wrong.Try(() =>
+        {
+            var header = drill.At(Places.First(p => p.Ship is null), 1);
+            _ = Build(header);
+            _ = new ProcedureTracker(ProcedureFor(header), Build(header));
+        });
+        if (!AirDrill.Endings.Contains(drill.Ends))
+        {
+            wrong.Add("ends", $"\"{drill.Ends}\" is none of {string.Join(", ", AirDrill.Endings)}");
+        }
+
+        foreach (var (field, problem) in wrong.Found)
+        {
+            problems.Add($"{where}.{field}", problem);
         }
     }
 

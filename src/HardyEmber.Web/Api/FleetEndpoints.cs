@@ -13,7 +13,7 @@ public sealed record FleetView(IReadOnlyList<AircraftView> Aircraft, IReadOnlyLi
 /// <param name="Leg">The leg that its inertial set is mostly wanted for; null where it has none.</param>
 /// <param name="StoresHeading">Its shutdown can store the heading for the next alignment.</param>
 public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<BeginningView> Beginnings, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb, IReadOnlyList<FaultView> Faults,
-    LegHeader? Leg, bool FliesFromShips, bool StoresHeading);
+    LegHeader? Leg, bool FliesFromShips, bool StoresHeading, IReadOnlyList<AirDrill> Drills);
 
 public sealed record BeginningView(string Beginning, string Title, IReadOnlyList<SchoolQuestion> Schools);
 
@@ -107,7 +107,7 @@ internal static class FleetEndpoints
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
             [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
                 [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).SelectMany(p => p.Beginnings, (p, beginning) => new BeginningView(beginning, p.Title, p.Schools))],
-                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a), a.Inertial?.Leg, a.FliesFromShips, a.Inertial?.Stored is not null))],
+                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a), a.Inertial?.Leg, a.FliesFromShips, a.Inertial?.Stored is not null, [.. fleet.Drills.Where(d => d.Aircraft == a.Id)]))],
             fleet.Places))
             .WithName("GetFleet");
 

@@ -392,6 +392,27 @@ export interface components {
             /** @description What is said to the pilot. */
             text: string;
         };
+        AirDrill: {
+            id: string;
+            aircraft: string;
+            title: string;
+            /** @description What the pilot is told beforehand; never what will go wrong. */
+            about: string;
+            /** @description Where it begins; its height is over the field. */
+            flight: components["schemas"]["RunFlight"];
+            /** @description How a pilot who follows the guide ends it, one of IReadOnlyList&lt;string&gt; AirDrill.Endings. */
+            ends: string;
+            /**
+             * Format: double
+             * @default 15
+             */
+            oatC: number;
+            faults?: null | components["schemas"]["RunFault"][];
+            /** @description Answers to the school's questions that belong to it. */
+            school?: null | {
+                [key: string]: string;
+            };
+        };
         AircraftView: {
             id: string;
             name: string;
@@ -407,6 +428,7 @@ export interface components {
             fliesFromShips: boolean;
             /** @description Its shutdown can store the heading for the next alignment. */
             storesHeading: boolean;
+            drills: components["schemas"]["AirDrill"][];
         };
         BatteryDefinition: {
             /** Format: double */

@@ -28,12 +28,14 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
   const peak = f ? Math.max(...Object.values(f.summary.peakC)) : 0;
   const margin = f ? f.startLimitC - peak : 0;
   const air = header.start === "air";
+  const restarts = air && header.flight?.dead !== "none";
   const heat: Status = margin < 0 ? "warning" : margin < 60 ? "caution" : "ready";
   return (
     <section aria-label="Outlook" className="rounded-lg bg-panel p-4 text-sm">
       <h2 className="font-bold">What today changes</h2>
       <p className="mb-2 text-2xs text-pale">The simulator run ahead on this situation with a steady pilot.</p>
-      {air && f && (
+      {air && !restarts && <p>Everything runs: there is nothing to look ahead to.</p>}
+      {restarts && f && (
         <dl className="grid grid-cols-[1fr_auto] gap-y-1.5">
           <Row label="Outcome" value={f.summary.verdict === "launch-ready" ? "restarted" : "not restarted"} />
           <Row label="Hottest start" value={`${peak} °C`} status={heat} />
@@ -42,7 +44,7 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
           <Row label="Left above decision height" value={`${f.aboveDecisionFt} ft`} status={f.aboveDecisionFt < 0 ? "warning" : "ready"} />
         </dl>
       )}
-      {air && relight.data && (
+      {restarts && relight.data && (
         <div className="mt-3 border-t border-line pt-2">
           <MethodTable outlook={relight.data} />
         </div>

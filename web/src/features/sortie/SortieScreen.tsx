@@ -9,7 +9,8 @@ import { Shape } from "../../ui/status";
 import { Outlook } from "./Outlook";
 import { FaultPicker } from "./FaultPicker";
 import { HardwareList } from "./HardwareList";
-import { badNumber, firstSituation, headerOf, jetOf, offered, placesOf, storable, weatherOf, type Situation } from "./situation";
+import { DrillPicker } from "./DrillPicker";
+import { badNumber, drillOf, firstSituation, headerOf, jetOf, offered, placesOf, storable, weatherOf, type Situation } from "./situation";
 
 const beginningWords: Record<string, string> = {
   first: "Everything off, everything where it belongs",
@@ -42,7 +43,8 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
   const beginning = aircraft.beginnings.find((x) => x.beginning === s.beginning);
   const [bench, setBench] = useState(false);
   const wrong = badNumber(s);
-  const header = headerOf(s, aircraft);
+  const drill = drillOf(s, aircraft);
+  const header = headerOf(s, aircraft, place);
   const begin = useMutation({
     mutationFn: () => {
       localStorage.setItem("pilot", s.pilot.trim());
@@ -156,7 +158,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
                 </>
               )}
             </>
-          ) : (
+          ) : drill ? null : (
             <>
               <Field label="Height" unit="ft">
                 <NumberInput {...text("heightFt")} wrong={wrong === "heightFt"} />
@@ -175,6 +177,9 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
             </>
           )}
         </section>
+        {s.beginning === "air" && aircraft.drills.length > 0 && (
+          <DrillPicker drills={aircraft.drills} chosen={s.drill} seed={Math.abs(Math.round(Number(s.seed))) || 0} onChoose={(id) => set({ drill: id })} />
+        )}
         {beginning && beginning.schools.length > 0 && (
           <section aria-label="School" className="grid gap-3 rounded-lg bg-panel p-4 sm:grid-cols-2 lg:grid-cols-3">
             {beginning.schools.map((q) => {
@@ -188,7 +193,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
             })}
           </section>
         )}
-        <FaultPicker faults={aircraft.faults} chosen={s.faults} surprises={s.surprises} onChange={set} />
+        {!drill && <FaultPicker faults={aircraft.faults} chosen={s.faults} surprises={s.surprises} onChange={set} />}
       </div>
       <aside className="flex flex-col gap-4">
         <section className="rounded-lg bg-panel p-4">
@@ -222,7 +227,8 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
             </p>
           )}
         </section>
-        <Outlook header={header} ok={wrong === null} />
+        {/* Of a drill it is told what a sound jet would do: not what will go wrong. */}
+        <Outlook header={drill ? { ...header, faults: [] } : header} ok={wrong === null} />
         {bench && <HardwareList header={header} onClose={() => setBench(false)} />}
       </aside>
     </form>

@@ -35,6 +35,8 @@ export interface Situation {
   easKt: string;
   dead: string;
   other: "lost" | "idle";
+  /** The drill that is flown in place of what stands above; empty where none is. */
+  drill: string;
   seed: string;
 }
 
@@ -63,8 +65,11 @@ function legOf({ leg }: Schemas["AircraftView"]) {
 
 /** What belongs to the type and is set anew when another is chosen. */
 export function jetOf(aircraft: Schemas["AircraftView"]) {
-  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), parked: "plain" as const, school: {}, faults: [], dead: aircraft.engines[0]! };
+  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), parked: "plain" as const, school: {}, faults: [], dead: aircraft.engines[0]!, drill: "" };
 }
+
+/** The drill that is chosen. */
+export const drillOf = (s: Situation, aircraft: Schemas["AircraftView"]) => (s.beginning === "air" ? aircraft.drills.find((d) => d.id === s.drill) : undefined);
 
 /** The places that a type may begin from. */
 export const placesOf = (fleet: Schemas["FleetView"], aircraft: Schemas["AircraftView"]) => fleet.places.filter((p) => !p.ship || aircraft.fliesFromShips);
@@ -95,7 +100,22 @@ function parkedOf(s: Situation, aircraft: Schemas["AircraftView"]) {
   return storable(s, aircraft) || warm ? { headingStored: stored, soak: warm ? s.soak : null } : null;
 }
 
-export function headerOf(s: Situation, aircraft: Schemas["AircraftView"]): RunHeader {
+export function headerOf(s: Situation, aircraft: Schemas["AircraftView"], place: Schemas["PlaceDefinition"]): RunHeader {
+  const own = ownHeader(s, aircraft);
+  const drill = drillOf(s, aircraft);
+  return drill
+    ? ({
+        ...own,
+        conditions: { ...own.conditions, oatC: drill.oatC },
+        school: { ...own.school, ...drill.school },
+        faults: drill.faults ?? [],
+        surprises: 0,
+        flight: { ...drill.flight, heightFt: Math.round(drill.flight.heightFt + place.elevationFt) },
+      } as RunHeader)
+    : own;
+}
+
+function ownHeader(s: Situation, aircraft: Schemas["AircraftView"]): RunHeader {
   const questions = aircraft.beginnings.find((x) => x.beginning === s.beginning)?.schools ?? [];
   return {
     aircraft: aircraft.id,
