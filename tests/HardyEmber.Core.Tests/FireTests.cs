@@ -1,3 +1,4 @@
+using CsCheck;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
 using HardyEmber.Testing;
@@ -178,4 +179,27 @@ public sealed class FireTests
         flown.Set("fuel-left", "open").Run(3);
         Assert.Contains(flown.Report.Findings, f => f.Code == "opened-again");
     }
+
+    [Fact]
+    [Trait("search", "yes")]
+    public void Random_hands_keep_a_fire_within_its_bounds() =>
+        Property.Holds(Gen.Select(RandomHands.OneOf(RandomHands.Types), Gen.Double[0.4, 1.5], RandomHands.Any.Array[5, 40]), c =>
+        {
+            var (aircraft, level, acts) = c;
+            var machine = Repository.Fleet.Build(Burning(aircraft, level));
+            var zones = machine.Aircraft.Fire!.Zones;
+            var had = zones.ToDictionary(z => z.Id, _ => 0.0);
+            RandomHands.Play(machine, acts, () =>
+            {
+                Assert.InRange(machine["smoke.behind"], 0, 100);
+                Assert.InRange(machine["fire.bottles"], 0, machine.Aircraft.Fire.Release.Count);
+                foreach (var zone in zones)
+                {
+                    Assert.InRange(machine[$"fire.{zone.Id}.heat"], 59, 800);
+                    Assert.InRange(machine[$"fire.{zone.Id}.damage"], 0, 100);
+                    Assert.True(machine[$"fire.{zone.Id}.had"] >= had[zone.Id], $"{zone.Id} had no fire any more");
+                    had[zone.Id] = machine[$"fire.{zone.Id}.had"];
+                }
+            });
+        }, 12);
 }

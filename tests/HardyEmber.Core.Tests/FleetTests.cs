@@ -24,6 +24,11 @@ public sealed class FleetTests
     [InlineData("parts/steps.json", "\"startAir is cart and secondAir is {second}\"", "\"startAir is cart and thirdAir is {second}\"", "steps.air-cart-away-early.school")]
     [InlineData("parts/steps.json", "\"school\": \"avionics is after\"", "\"school\": \"avionics later\"", "steps.align.after.idle-second.school")]
     [InlineData("procedures/alder-ground.json", "\"done\": \"aux-unit is off and {first}.generator\"", "\"done\": \"aux-unit is gone\"", "steps.unit-off-early.done")]
+    [InlineData("aircraft/alder.json", "\"loop\": 3", "\"loop\": 9", "fire.zones[2].loop")]
+    [InlineData("aircraft/alder.json", "\"shut\": \"shut-off-left is shut\"", "\"shut\": \"shut-of-left is shut\"", "fire.left.shut")]
+    [InlineData("drills.json", "\"code\": \"bay-fire\"", "\"code\": \"bay-water\"", "drills[2].faults")]
+    [InlineData("drills.json", "\"dead\": \"right\"", "\"dead\": \"middle\"", "drills[0].flight.dead")]
+    [InlineData("drills.json", "\"ends\": \"runs\"", "\"ends\": \"well\"", "drills[0].ends")]
     [InlineData("faults.json", "\"format\": \"hardy-ember/faults\"", "\"format\": \"hardy-ember/sorrows\"", "sorrows")]
     public void A_dangling_name_is_an_error_with_its_path(string file, string from, string to, string named)
     {

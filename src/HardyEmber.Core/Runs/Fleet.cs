@@ -95,12 +95,18 @@ public sealed class Fleet
         // An aircraft that could not be read is told of once, not with each of its procedures.
         var unsound = trees.Values.Select(t => t.Members.GetValueOrDefault("id")?.Text).Except(aircraft.Select(a => a.Value.Id)).ToHashSet();
         var fleet = new Fleet([.. sorted.Select(f => (f, holds.GetValueOrDefault(f.Path)))], [.. aircraft.Select(a => a.Value)], places, [.. procedures.Select(p => p.Value)], catalog, [.. drills.Select(d => d.Value)]);
-        foreach (var (path, check) in aircraft.Select(a => (a.Path, new Action<DataProblems>(p => fleet.Check(a.Value, p)))).Concat(procedures.Where(x => !unsound.Contains(x.Value.Aircraft)).Select(x => (x.Path, new Action<DataProblems>(p => fleet.Check(x.Value, p)))))
-            .Concat(drills.Where(d => !unsound.Contains(d.Value.Aircraft)).Select(d => (d.Path, new Action<DataProblems>(p => fleet.Check(d.Where, d.Value, p))))))
+        void Checked(string path, Action<DataProblems> check)
         {
             var problems = new DataProblems();
             problems.Try(() => check(problems));
             faults.AddRange(problems.Found.Select(f => trees[path].Find(f.Where) is var at ? new DataFault(at.File, at.Line, at.At, f.Where, f.Problem) : null!));
+        }
+
+        aircraft.ForEach(a => Checked(a.Path, p => fleet.Check(a.Value, p)));
+        procedures.Where(x => !unsound.Contains(x.Value.Aircraft)).ToList().ForEach(x => Checked(x.Path, p => fleet.Check(x.Value, p)));
+        if (faults.Count == 0)
+        {
+            drills.ForEach(d => Checked(d.Path, p => fleet.Check(d.Where, d.Value, p))); // what is wrong with its aircraft is said of the aircraft
         }
 
         return faults.Count == 0 ? fleet : throw new DataFaultException(faults);

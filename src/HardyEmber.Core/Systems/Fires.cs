@@ -61,7 +61,7 @@ public sealed class Fires : MachineSystem
         ArgumentNullException.ThrowIfNull(definition);
         (_context, _d) = (context, definition);
         var s = context.Signals;
-        _zones = [.. _d.Zones.Select(z => new Zone(context, z))];
+        _zones = [.. _d.Zones.DistinctBy(z => z.Loop).Select(z => new Zone(context, z))];
         _release = [.. _d.Release.Select((r, i) => context.Switch(r, $"fire.release[{i}]"))];
         _was = new bool[_release.Length];
         _full = [.. _d.Release.Select((_, i) => s.AddFlag($"fire.bottle-{i + 1}", true))];
@@ -78,6 +78,11 @@ public sealed class Fires : MachineSystem
 
     private void Explain(MachineContext context)
     {
+        if (_zones.Length < _d.Zones.Count)
+        {
+            context.Wrong("fire.zones", "two of them have the same loop");
+        }
+
         for (var i = 0; i < _zones.Length; i++)
         {
             var (zone, where) = (_d.Zones[i], $"fire.zones[{i}]");
@@ -107,7 +112,11 @@ public sealed class Fires : MachineSystem
         ArgumentNullException.ThrowIfNull(context);
         (_v, _f) = (context.Signals.Values, context.Faults.Values);
         _eas = context.Reads("flight.eas", Phase.Tick);
-        var detection = context.Aircraft.FireDetection!;
+        if (context.Aircraft.FireDetection is not { } detection)
+        {
+            return; // that was told when it was explained
+        }
+
         foreach (var zone in _zones)
         {
             zone.Bind(context, detection);
