@@ -145,8 +145,14 @@ public sealed class TrajectoryTests
         var log = Flown(Situations.DemoDay with { Aircraft = aircraft });
         var rehearsal = Rehearsal.Replay(Repository.Fleet, log with { Commands = [.. log.Commands.SkipLast(1)] });
         rehearsal.AdvanceTo(rehearsal.Machine.StepIndex + 2000);
-        var before = GC.GetAllocatedBytesForCurrentThread();
-        rehearsal.AdvanceTo(rehearsal.Machine.StepIndex + 10_000);
-        Assert.Equal(0, GC.GetAllocatedBytesForCurrentThread() - before);
+        // The runtime itself may allocate once on this thread, where a table of its literals grows; what a step allocates comes in every stretch.
+        long Stretch()
+        {
+            var before = GC.GetAllocatedBytesForCurrentThread();
+            rehearsal.AdvanceTo(rehearsal.Machine.StepIndex + 5_000);
+            return GC.GetAllocatedBytesForCurrentThread() - before;
+        }
+
+        Assert.Contains(0, new[] { Stretch(), Stretch(), Stretch() });
     }
 }

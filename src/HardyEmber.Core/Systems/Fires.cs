@@ -119,7 +119,7 @@ public sealed class Fires : MachineSystem
 
         foreach (var zone in _zones)
         {
-            zone.Bind(context, detection);
+            zone.Bind(context, detection, _zones);
         }
 
         for (var i = 0; i < _loops.Length; i++)
@@ -151,9 +151,9 @@ public sealed class Fires : MachineSystem
             {
                 (_v[_full[i]], _sinceS, _released) = (0, 0, true);
                 _v[_bottles]--;
-                foreach (var zone in _zones.Where(z => z.IsShut))
+                foreach (var zone in _zones)
                 {
-                    zone.Agent += 1.0 / shut;
+                    zone.Agent += zone.IsShut ? 1.0 / shut : 0;
                 }
 
                 _v[_wasted] = shut == 0 ? 1 : _v[_wasted];
@@ -188,9 +188,9 @@ public sealed class Fires : MachineSystem
             _v[zone.Burnt] = zone.DamagePct >= ThroughPct ? 1 : 0;
             _v[zone.Damage] = Math.Min(ThroughPct, zone.DamagePct);
             _v[_lost] = zone.DamagePct >= LostPct ? 1 : _v[_lost];
-            if (zone.DamagePct >= ThroughPct && zone.SpreadsTo is { } next)
+            if (zone.DamagePct >= ThroughPct && zone.Next is { } next)
             {
-                Array.Find(_zones, z => z.Id == next)!.Reached = true;
+                next.Reached = true;
             }
 
             strongest = Math.Max(strongest, zone.Strength);
@@ -236,12 +236,13 @@ public sealed class Fires : MachineSystem
     private sealed class Zone
     {
         private readonly int _loop;
+        private readonly string? _spreadsTo;
         private double _puddle, _metalC = ZoneC;
         private bool _fedThen, _hotThen;
 
         public Zone(MachineContext context, FireZoneDefinition d)
         {
-            (Id, SpreadsTo) = (d.Id, d.SpreadsTo);
+            (Id, _spreadsTo) = (d.Id, d.SpreadsTo);
             (Fed, Hot, Shut) = (context.Switch(d.Fed, $"fire.{Id}.fed"), context.Switch(d.Hot, $"fire.{Id}.hot"), context.Switch(d.Shut, $"fire.{Id}.shut"));
             var s = context.Signals;
             (Burns, Heat) = (s.AddNumber($"fire.{Id}.burns", "", 1, hidden: true), s.AddNumber($"fire.{Id}.heat", "°C", 5, ZoneC, hidden: true));
@@ -254,7 +255,7 @@ public sealed class Fires : MachineSystem
         }
 
         public string Id { get; }
-        public string? SpreadsTo { get; }
+        public Zone? Next { get; private set; }
         public Switch Fed { get; }
         public Switch Hot { get; }
         public Switch Shut { get; }
@@ -283,8 +284,11 @@ public sealed class Fires : MachineSystem
         /// <summary>Nothing burns, cools or drains.</summary>
         public bool Idle => Strength <= 0 && _puddle <= 0 && Agent < 0.01 && AirC < ZoneC + 1 && _metalC < ZoneC + 1;
 
-        public void Bind(MachineContext context, FireDetectionDefinition detection) =>
+        public void Bind(MachineContext context, FireDetectionDefinition detection, Zone[] all)
+        {
             LoopAlarm = _loop >= 1 && _loop <= detection.Zones.Count ? context.Reads($"fire.alarm-{_loop}", Phase.Before) : LoopAlarm;
+            Next = Array.Find(all, z => z.Id == _spreadsTo);
+        }
 
         // What is caught up on before a change goes by what was.
         public void Decide() => (_fedThen, _hotThen, IsShut) = (Fed.On, Hot.On, Shut.On);
