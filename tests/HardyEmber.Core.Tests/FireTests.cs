@@ -140,13 +140,14 @@ public sealed class FireTests
         Assert.True(bench["smoke.behind"] > 30);
     }
 
+    /// <summary>The next zone leaks then; it burns too where something hot is in it.</summary>
     [Theory]
-    [InlineData("juniper", "left")]
-    [InlineData("alder", "auxiliary")]
-    public void Burnt_through_it_reaches_the_next_zone(string aircraft, string next)
+    [InlineData("juniper", "left", 200, 800)]
+    [InlineData("alder", "auxiliary", 59, 61)]
+    public void Burnt_through_it_reaches_the_next_zone(string aircraft, string next, double leastC, double mostC)
     {
         var bench = Told(Burning(aircraft), Side(aircraft)).Run(160);
-        Assert.True(bench[$"fire.{next}.heat"] > 200 || next == "auxiliary", $"{bench[$"fire.{next}.heat"]:0}");
+        Assert.InRange(bench[$"fire.{next}.heat"], leastC, mostC);
         bench.Run(120);
         Assert.Equal(1, bench["fire.lost"]);
     }

@@ -94,7 +94,8 @@ public sealed class Fleet
 
         // An aircraft that could not be read is told of once, not with each of its procedures.
         var unsound = trees.Values.Select(t => t.Members.GetValueOrDefault("id")?.Text).Except(aircraft.Select(a => a.Value.Id)).ToHashSet();
-        var fleet = new Fleet([.. sorted.Select(f => (f, holds.GetValueOrDefault(f.Path)))], [.. aircraft.Select(a => a.Value)], places, [.. procedures.Select(p => p.Value)], catalog, [.. drills.Select(d => d.Value)]);
+        var fleet = new Fleet([.. sorted.Select(f => (f, holds.GetValueOrDefault(f.Path)))], [.. aircraft.Select(a => a.Value)], places,
+            [.. procedures.Select(p => p.Value)], catalog, [.. drills.Select(d => d.Value)]);
         void Checked(string path, Action<DataProblems> check)
         {
             var problems = new DataProblems();
@@ -308,7 +309,6 @@ public sealed class Fleet
         wrong.Try(() =>
         {
             var header = drill.At(Places.First(p => p.Ship is null), 1);
-            _ = Build(header);
             _ = new ProcedureTracker(ProcedureFor(header), Build(header));
         });
         if (!AirDrill.Endings.Contains(drill.Ends))

@@ -48,10 +48,9 @@ public sealed record PanelView(string Id, string Name, string Role, IReadOnlyLis
     IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces, FireView? Fire);
 
 /// <summary>Where it can burn and what answers it.</summary>
-/// <param name="Loops">How many loops run through each zone.</param>
 /// <param name="Agent">The controls that release agent.</param>
 /// <param name="Bottles">How many bottles there are.</param>
-public sealed record FireView(IReadOnlyList<FireZoneView> Zones, int Loops, IReadOnlyList<string> Agent, int Bottles);
+public sealed record FireView(IReadOnlyList<FireZoneView> Zones, IReadOnlyList<string> Agent, int Bottles);
 
 /// <param name="Controls">What takes its fuel away: where it is burnt, then where it comes from.</param>
 public sealed record FireZoneView(string Id, string Label, IReadOnlyList<string> Controls);
@@ -79,10 +78,12 @@ internal static class FleetEndpoints
             .Select(x => new FaultView(x.Fault.Code, x.Fault.Label, x.Fault.OfEngine, [.. x.Places.Select(p => p.Fault.Engine ?? p.Fault.Item).OfType<string>()], x.Fault.Signature, x.Fault.Response))];
     }
 
+    // What conditions name, among their other words.
+    private static IEnumerable<string> Words(params string?[] conditions) => conditions.SelectMany(t => (t ?? "").Split([' ', '(', ')']));
+
     // The throttle, and what else the data's conditions for starter, fuel and spark name; a guarded shut-off belongs to a fire.
     private static List<string> StartControls(AircraftDefinition a, EngineSideDefinition e)
     {
-        static IEnumerable<string> Words(params string?[] texts) => texts.SelectMany(t => (t ?? "").Split([' ', '(', ')']));
         var words = Words(e.StarterValve, e.FuelOn, e.Igniter).ToHashSet();
         words.UnionWith(a.Tasks.Where(t => t.States.Any(s => s.Gives.Keys.Any(words.Contains))).SelectMany(t => t.States.SelectMany(s => Words(s.While))).ToList());
         words.ExceptWith(a.Controls.Where(c => c.Kind == ControlKind.Guarded && a.Fire?.Zones.Any(z => Words(z.Shut).Contains(c.Id)) == true).Select(c => c.Id).ToList());
@@ -91,11 +92,10 @@ internal static class FleetEndpoints
 
     private static FireView? FireOf(AircraftDefinition a)
     {
-        IEnumerable<string> Named(IEnumerable<string?> conditions) =>
-            conditions.SelectMany(c => (c ?? "").Split([' ', '(', ')'])).Where(w => a.Controls.Any(c => c.Id == w)).Distinct();
-        IEnumerable<string?> Conditions(FireZoneDefinition zone) => [a.Engines.FirstOrDefault(e => e.Id == zone.Id)?.Throttle ?? a.AuxiliaryUnit?.Run, zone.Shut];
-        return a.Fire is not { } fire ? null
-            : new FireView([.. fire.Zones.Select(z => new FireZoneView(z.Id, z.Label, [.. Named(Conditions(z))]))], a.FireDetection!.Loops.Count, [.. Named(fire.Release)], fire.Release.Count);
+        List<string> Named(params IEnumerable<string?> conditions) => [.. Words([.. conditions]).Where(w => a.Controls.Any(c => c.Id == w)).Distinct()];
+        return a.Fire is not { } fire ? null : new FireView(
+            [.. fire.Zones.Select(z => new FireZoneView(z.Id, z.Label, Named(a.Engines.FirstOrDefault(e => e.Id == z.Id)?.Throttle ?? a.AuxiliaryUnit?.Run, z.Shut)))],
+            Named(fire.Release), fire.Release.Count);
     }
 
     private static Dictionary<string, string> LampSides(AircraftDefinition a) => a.Lamps

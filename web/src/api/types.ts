@@ -771,11 +771,6 @@ export interface components {
         /** @description Where it can burn and what answers it. */
         FireView: {
             zones: components["schemas"]["FireZoneView"][];
-            /**
-             * Format: int32
-             * @description How many loops run through each zone.
-             */
-            loops: number;
             /** @description The controls that release agent. */
             agent: string[];
             /**

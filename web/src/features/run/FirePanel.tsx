@@ -2,7 +2,7 @@ import type { Panel } from "../../api/client";
 import { clock } from "../../ui/format";
 import { Shape } from "../../ui/status";
 import { ControlRow } from "./ControlRow";
-import { useLargest, useRun, useSignal } from "./context";
+import { useFlags, useLargest, useRun, useSignal } from "./context";
 import { SignalGauge } from "./SignalGauge";
 
 type Fire = NonNullable<Panel["fire"]>;
@@ -13,17 +13,17 @@ export function useFire(fire: Fire | null | undefined): boolean {
   return useLargest(fire?.zones.flatMap((z) => [`fire.${z.id}.alarm`, `fire.${z.id}.had`]) ?? []) > 0.5;
 }
 
-/** What reports fire, what else says so, and the levers that answer it: on the screen only while there is something to answer. With the readings of what burns where the screen has no others. */
+/** What reports fire, what else says so, and the levers that answer it: on the screen only while there is something to answer. The readings of what burns are shown where the screen has no others. */
 export function FirePanel({ fire, readings = false }: { fire: Fire; readings?: boolean }) {
-  const { connection, panel } = useRun();
+  const { panel } = useRun();
   const since = useSignal("fire.since-release");
   const bottles = useSignal("fire.bottles");
-  const zones = useTold(fire);
-  const asked = [...zones.flatMap((z) => z.controls), ...fire.agent];
+  const zones = useZones(fire);
+  const told = zones.filter((z) => z.alarm || z.had).map((z) => z.zone);
+  const alarm = zones.some((z) => z.alarm);
+  const asked = [...told.flatMap((z) => z.controls), ...fire.agent];
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
-  const gauges = readings ? panel.gauges.filter((g) => zones.some((z) => g.signal.startsWith(`${z.id}.`)) && g.link === "core") : [];
-  const sure = zones.some((z) => connection.value(`fire.${z.id}.sure`) > 0.5);
-  const alarm = zones.some((z) => connection.value(`fire.${z.id}.alarm`) > 0.5);
+  const gauges = readings ? panel.gauges.filter((g) => told.some((z) => g.signal.startsWith(`${z.id}.`)) && g.link === "core") : [];
   return (
     <section aria-label="Fire" data-testid="fire" className="flex flex-col gap-2 rounded-lg bg-panel p-3">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -32,12 +32,12 @@ export function FirePanel({ fire, readings = false }: { fire: Fire; readings?: b
           Fire
         </h2>
         <p className="text-sm" data-testid="fire-sentence">
-          {sure ? "Two signs agree: it burns." : alarm ? "One sign only, a lamp: look for smoke and a second loop first." : "It is out. Nothing there is opened or started again."}
+          {sentence(zones)}
         </p>
       </div>
       <ul className="flex flex-col gap-1">
-        {fire.zones.map((z) => (
-          <ZoneLine key={z.id} zone={z} />
+        {zones.map((z) => (
+          <ZoneLine key={z.zone.id} told={z} />
         ))}
       </ul>
       <div className="grid items-end gap-x-6 gap-y-2 sm:grid-cols-2">
@@ -64,20 +64,39 @@ export function FirePanel({ fire, readings = false }: { fire: Fire; readings?: b
   );
 }
 
-/** The zones that report, or reported, in the order of the data; each renders this again when that changes. */
-function useTold(fire: Fire): Zone[] {
-  const { connection } = useRun();
-  useLargest(fire.zones.map((z) => `fire.${z.id}.sure`));
-  const told = (z: Zone) => connection.value(`fire.${z.id}.alarm`) > 0.5 || connection.value(`fire.${z.id}.had`) > 0.5;
-  return fire.zones.filter(told);
+/** What a zone says of itself. */
+interface Told {
+  zone: Zone;
+  alarm: boolean;
+  sure: boolean;
+  had: boolean;
+  shut: boolean;
 }
 
-function ZoneLine({ zone }: { zone: Zone }) {
-  const alarm = useSignal(`fire.${zone.id}.alarm`) > 0.5;
-  const sure = useSignal(`fire.${zone.id}.sure`) > 0.5;
-  const had = useSignal(`fire.${zone.id}.had`) > 0.5;
-  const shut = useSignal(`fire.${zone.id}.shut`) > 0.5;
-  const word = sure ? "burns" : alarm ? "reports fire" : had ? "out" : "quiet";
+const signs = ["alarm", "sure", "had", "shut"] as const;
+
+function useZones(fire: Fire): Told[] {
+  const flags = useFlags(fire.zones.flatMap((z) => signs.map((sign) => `fire.${z.id}.${sign}`)));
+  return fire.zones.map((zone, i) => {
+    const [alarm, sure, had, shut] = signs.map((_, k) => flags[i * signs.length + k] === "1");
+    return { zone, alarm: alarm!, sure: sure!, had: had!, shut: shut! };
+  });
+}
+
+function sentence(zones: readonly Told[]): string {
+  if (zones.some((z) => z.sure)) {
+    return "Two signs agree: it burns.";
+  }
+
+  if (zones.some((z) => z.alarm && !z.had)) {
+    return "One sign only, a lamp: look for smoke and a second loop first.";
+  }
+
+  return zones.some((z) => z.alarm) ? "It dies down: wait for the lamp." : "It is out. Nothing there is opened or started again.";
+}
+
+function ZoneLine({ told: { zone, alarm, sure, had, shut } }: { told: Told }) {
+  const word = sure ? "burns" : alarm ? (had ? "dies down" : "reports fire") : had ? "out" : "quiet";
   return (
     <li data-zone={zone.id} data-word={word} className="flex justify-between gap-2 border-t border-line pt-1 text-sm">
       <span>{zone.label}</span>

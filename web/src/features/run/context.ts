@@ -26,8 +26,8 @@ export function useSignal(name: string): number {
   return useSyncExternalStore(subscribe, () => connection.value(name));
 }
 
-/** The largest of several signals, 0 where there are none. */
-export function useLargest(names: readonly string[]): number {
+/** Something of several signals; the component renders again only when that changes. */
+function useOf<T extends number | string>(names: readonly string[], of: (values: number[]) => T): T {
   const { connection } = useRun();
   const all = names.join(" ");
   const subscribe = useCallback(
@@ -37,8 +37,14 @@ export function useLargest(names: readonly string[]): number {
     },
     [connection, all],
   );
-  return useSyncExternalStore(subscribe, () => Math.max(0, ...names.map((name) => connection.value(name))));
+  return useSyncExternalStore(subscribe, () => of(names.map((name) => connection.value(name))));
 }
+
+/** The largest of several signals, 0 where there are none. */
+export const useLargest = (names: readonly string[]) => useOf(names, (values) => Math.max(0, ...values));
+
+/** Several flags: which of them are set, one character each. */
+export const useFlags = (names: readonly string[]) => useOf(names, (values) => values.map((v) => (v > 0.5 ? "1" : "0")).join(""));
 
 /** Run time in whole seconds; the component renders again once a second of it. */
 export function useSeconds(): number {
