@@ -1,4 +1,5 @@
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Judging;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Core.Tests;
@@ -17,18 +18,22 @@ public sealed class AirDrillTests
         var drill = Repository.Fleet.Drills.First(d => d.Id == id);
         var flown = new HandFlown(drill.At(Repository.Fleet.FindPlace("skerrow-main"), 7));
         var ended = flown.Pilot.FlyUntil(() => flown.Machine.Time > (drill.Ends == AirDrill.FliesOn ? WatchedS : LongestS));
-        var engine = drill.Flight.EngineOf(flown.Machine.Aircraft);
-        bool Runs(string side) => flown[$"{side}.lit"] > 0.5 && flown[$"{side}.n2"] > flown.Machine.Aircraft.EngineOf(side).IdleN2Pct - 3;
-        var sides = flown.Machine.Aircraft.Engines.Select(e => e.Id).ToList();
-        var ends = !ended ? AirDrill.FliesOn : sides.Exists(s => flown[$"fire.{s}.had"] > 0.5) && sides.Exists(Runs) ? AirDrill.Home : Runs(engine) ? AirDrill.Runs : AirDrill.Leaves;
+        var ends = !ended ? AirDrill.FliesOn : FlightOutcome.Of(flown.Machine).End switch
+        {
+            FlightEnd.Restarted => AirDrill.Runs,
+            FlightEnd.HomeOnOne => AirDrill.Home,
+            FlightEnd.Left => AirDrill.Leaves,
+            var other => other.ToString(),
+        };
         Assert.Equal(drill.Ends, ends);
+        Assert.DoesNotContain(flown.Report.Findings, f => f.Code is "left-late" or "left-flying" or "below-decision-height" or "sound-one-cut");
     }
 
     [Fact]
-    public void Three_types_have_ten_and_the_others_five()
+    public void Three_types_have_at_least_ten_and_the_others_five()
     {
         var counts = Repository.Fleet.Aircraft.ToDictionary(a => a.Id, a => Repository.Fleet.Drills.Count(d => d.Aircraft == a.Id));
-        Assert.All(counts, c => Assert.True(c.Value == (c.Key is "juniper" or "bramble" or "alder" ? 10 : 5), $"{c.Key}: {c.Value}"));
+        Assert.All(counts, c => Assert.True(c.Value >= (c.Key is "juniper" or "bramble" or "alder" ? 10 : 5), $"{c.Key}: {c.Value}"));
         Assert.Equal(Repository.Fleet.Drills.Count, Repository.Fleet.Drills.Select(d => d.Id).Distinct().Count());
     }
 }

@@ -417,7 +417,15 @@ public sealed record BrakeAccumulatorDefinition(AccumulatorDefinition Store, str
 /// <param name="Positions">Where the controls stand in flight, where that differs from a cold jet.</param>
 /// <param name="SpeedControl">Dial of the airspeed asked for, kt; 0 leaves it to the path. Whichever of the two was set last is flown.</param>
 public sealed record FlightDefinition(double GlideEasKt, double GlideRatio, double MaxLoadFactor, double DecisionHeightFt, double MassLb, double IdleThrustRatio, double MaxThrustRatio, string PitchControl,
-    IReadOnlyDictionary<string, string> Positions, string? SpeedControl = null);
+    IReadOnlyDictionary<string, string> Positions, string? SpeedControl = null)
+{
+    /// <summary>When the pilot leaves the aircraft in flight; nobody can where nothing is said.</summary>
+    public string? LeaveWhen { get; init; }
+
+    /// <summary>Thrust over weight of all engines on a standard day at sea level, so far above idle.</summary>
+    /// <param name="above">0 at idle, 1 at full speed.</param>
+    public double ThrustRatio(double above) => IdleThrustRatio + (MaxThrustRatio - IdleThrustRatio) * above * above;
+}
 
 /// <summary>Tables for the card.</summary>
 public sealed record NumbersDefinition(double EmptyLb, double InternalFuelLb, IReadOnlyList<TablePoint> Trim,

@@ -52,8 +52,27 @@ public sealed record RunHeader
     /// <summary>Flight state at the beginning of an in-flight run.</summary>
     public RunFlight? Flight { get; init; }
 
+    /// <summary>The drill that filled it in. No effect on the machine.</summary>
+    public string? Drill { get; init; }
+
     /// <summary>Callsign of whoever flies it.</summary>
     public string Pilot { get; init; } = "";
+
+    /// <summary>What makes an engine flame out has a code that begins so.</summary>
+    public const string FlameOut = "flame-out";
+
+    /// <summary>The engine that a restart is about: the dead one; where none is, the one that will flame out, or else the first of the type.</summary>
+    public string RestartEngine(AircraftDefinition aircraft)
+    {
+        ArgumentNullException.ThrowIfNull(aircraft);
+        if (Flight is { Dead: not RunFlight.NoneDead } flight)
+        {
+            return flight.Dead;
+        }
+
+        var next = Flight is null ? null : Faults.FirstOrDefault(f => f.Code.StartsWith(FlameOut, StringComparison.Ordinal))?.Engine;
+        return aircraft.Engines.FirstOrDefault(e => e.Id == next)?.Id ?? aircraft.Engines[0].Id;
+    }
 
     /// <summary>guided, prompted or alone: how much the screen helps. No effect on the machine.</summary>
     public string Mode { get; init; } = "guided";
@@ -84,17 +103,24 @@ public sealed record RunFault(string Code, string? Engine = null, [property: Bet
 
 /// <param name="Dead">Side of the flamed-out engine; <see cref="NoneDead"/> where all of them run.</param>
 /// <param name="Other">idle or lost: the state of the other engine.</param>
-public sealed record RunFlight([property: Between(1000, RunFlight.HighestFt)] double HeightFt, [property: Between(80, 600)] double EasKt, string Dead, string Other = "lost")
+/// <param name="FromNm">So far from the place it begins, NM, and flies towards it; over the place where nothing is said.</param>
+/// <param name="CoreN2Pct">The dead core still turns at this speed; it windmills where nothing is said.</param>
+/// <param name="BearingDeg">Where it lies then, seen from the place, degrees true; north where nothing is said.</param>
+public sealed record RunFlight([property: Between(1000, RunFlight.HighestFt)] double HeightFt, [property: Between(80, 600)] double EasKt, string Dead, string Other = RunFlight.LostOther,
+    [property: Between(0, 300)] double? FromNm = null, [property: Between(0, 360)] double? BearingDeg = null, [property: Between(0, 110)] double? CoreN2Pct = null)
 {
     public const double HighestFt = 36_000;
+
+    /// <summary>What became of the other engine: it idles, or nothing lights it.</summary>
+    public const string IdleOther = "idle", LostOther = "lost";
 
     /// <summary>All engines idle: the drill begins with something else than a flame-out.</summary>
     public const string NoneDead = "none";
 
-    /// <summary>The engine that a restart is about: the dead one, or the first of the type where none is.</summary>
-    public string EngineOf(AircraftDefinition aircraft)
+    /// <summary>The wind against it on its way to the place, kt; negative from behind.</summary>
+    public double HeadwindKt(RunConditions conditions)
     {
-        ArgumentNullException.ThrowIfNull(aircraft);
-        return Dead == NoneDead ? aircraft.Engines[0].Id : Dead;
+        ArgumentNullException.ThrowIfNull(conditions);
+        return conditions.WindKt * Math.Cos((conditions.WindFromDeg - (BearingDeg ?? 0) - 180) * Math.PI / 180);
     }
 }

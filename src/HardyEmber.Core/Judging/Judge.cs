@@ -159,8 +159,10 @@ public sealed class Judge
         }
 
         // Who walks away from a jet that must not fly has left nothing out.
-        var grounded = missing.Count > 0 ? _faults.Grounded : null;
-        findings.AddRange(Omissions.Conclude(_tracker, _v, t).Select(f => grounded is null ? f : f with { Severity = Severity.Note }));
+        var flight = _machine.Header.Flight is null ? null : FlightOutcome.Of(_machine);
+        var grounded = missing.Count > 0 && flight is null ? _faults.Grounded : null;
+        var excused = grounded is not null || flight is { End: FlightEnd.HomeOnOne or FlightEnd.Left or FlightEnd.Landed };
+        findings.AddRange(Omissions.Conclude(_tracker, _v, t).Select(f => excused ? f with { Severity = Severity.Note } : f));
         findings.AddRange(_faults.Conclude(t));
         findings.AddRange(SweepWatch.Conclude(_machine, _tracker));
         findings.AddRange(_idle.Conclude() is { } idle ? [idle] : []);
@@ -172,21 +174,22 @@ public sealed class Judge
             : missing.Count > 0 ? Verdict.NotReady
             : worst >= Severity.Caution ? Verdict.ReadyWithDefects
             : Verdict.LaunchReady;
-        var sentence = grounded is { } fault && verdict == Verdict.NotReady ? $"Rightly not launched: {fault.ToLowerInvariant()}." : Sentence(verdict, missing, findings);
+        var sentence = grounded is { } fault && verdict == Verdict.NotReady ? $"Rightly not launched: {fault.ToLowerInvariant()}." : Sentence(verdict, missing, findings, flight);
         return new Judgement(verdict, sentence, findings, missing);
     }
 
     // A reading is named as its instrument is, never by the word that the data have for it.
     private Finding Labelled(Finding f, SignalWords words) => f.Evidence is { } e && _machine.Signals.Find(e.Signal) is not null ? f with { Evidence = e with { Label = words.LabelOf(e.Signal) } } : f;
 
-    private string Sentence(Verdict verdict, List<string> missing, List<Finding> findings)
+    private string Sentence(Verdict verdict, List<string> missing, List<Finding> findings, FlightOutcome? flight)
     {
-        var air = _machine.Header.Flight is not null;
         var defects = findings.Count(f => f.Severity >= Severity.Caution);
+        var (at, with) = (Clock.Of(_machine.Time), $"with {defects} {(defects == 1 ? "defect" : "defects")}");
         return verdict switch
         {
-            Verdict.LaunchReady => air ? $"Restarted, nothing against it, at {Clock.Of(_machine.Time)}." : $"Launch-ready at {Clock.Of(_machine.Time)}, nothing against it.",
-            Verdict.ReadyWithDefects => (air ? "Restarted" : "Ready") + $" at {Clock.Of(_machine.Time)}, with {defects} {(defects == 1 ? "defect" : "defects")}.",
+            Verdict.LaunchReady => flight is null ? $"Launch-ready at {at}, nothing against it." : $"{flight.Sentence}, nothing against it, at {at}.",
+            Verdict.ReadyWithDefects => $"{flight?.Sentence ?? "Ready"} at {at}, {with}.",
+            Verdict.NotReady when flight is { Sentence.Length: > 0, End: not FlightEnd.Restarted } => $"{flight.Sentence}{(defects > 0 ? $", {with}" : "")}.",
             Verdict.NotReady => $"Not ready: {string.Join("; ", missing.Take(3))}{(missing.Count > 3 ? $"; and {missing.Count - 3} more" : "")}.",
             _ => "Aircraft damaged: " + findings[0].What,
         };

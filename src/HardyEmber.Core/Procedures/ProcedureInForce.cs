@@ -105,7 +105,7 @@ public sealed class ProcedureInForce
         ArgumentNullException.ThrowIfNull(situation);
         var ship = place.Ship is not null;
         var answers = procedure.Schools.ToDictionary(q => q.Id, q => Answer(procedure, situation.School, q.Id));
-        var first = answers.GetValueOrDefault("firstEngine") ?? situation.Flight?.EngineOf(aircraft) ?? aircraft.Engines[0].Id;
+        var first = answers.GetValueOrDefault("firstEngine") ?? situation.RestartEngine(aircraft);
         var known = All.GetOrCreateValue(aircraft).GetOrCreateValue(procedure);
         return known.Procedures.GetOrAdd($"{situation.Beginning}/{ship}/{first}/{string.Join(' ', answers.Values)}", _ =>
         {

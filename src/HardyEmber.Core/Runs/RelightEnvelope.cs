@@ -36,7 +36,7 @@ public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, doubl
         var place = fleet.FindPlace(header.Place);
         var station = Station.Of(place, header);
         var decision = place.ElevationFt + aircraft.Flight.DecisionHeightFt;
-        var trial = new RelightTrial(aircraft, header, station, flight.EngineOf(aircraft));
+        var trial = new RelightTrial(aircraft, header, station, header.RestartEngine(aircraft));
         var glide = FlightState.JetOf(aircraft, header, station).GlideEasKt;
         var edges = new List<EnvelopeEdge>();
         var fastest = aircraft.Engine.Windmill.MaxEasKt - HoldsKt;

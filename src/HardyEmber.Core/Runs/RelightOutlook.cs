@@ -42,7 +42,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var procedure = fleet.ProcedureFor(header);
         var answers = procedure.Schools.FirstOrDefault(q => q.Id == Question)?.Answers ?? [new SchoolAnswer(Windmill, "Windmill", "")];
         var start = Rehearsal.Replay(fleet, flown, step).Machine;
-        var dead = flight.EngineOf(start.Aircraft);
+        var dead = header.RestartEngine(start.Aircraft);
         var idle = start.Aircraft.EngineOf(dead).IdleN2Pct - IdleBandPct;
         var running = start[$"{dead}.lit"] > 0.5 && start[$"{dead}.n2"] >= idle;
         var burnt = start.Aircraft.Fire is not null && start[$"fire.{dead}.had"] > 0.5;
@@ -52,25 +52,33 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
             return new RelightOutlook(start.Time, [], null, new Recommendation(Severity.Note, why), running);
         }
 
-        var (now, from) = Sound(fleet, flown, step, start);
+        var (now, from) = Sound(fleet, flown, step, start, dead);
         List<RelightMethod> methods = [.. answers.Select(a => Fly(fleet, now, from, a, dead, idle, procedure.Schools.Count > 0))];
         var best = BestSpeed(fleet, header, start, dead);
         return new RelightOutlook(start.Time, methods, best.Kt, Recommend(methods, best, start), false);
     }
 
     // What the pilot cannot know is no part of the outlook: it is flown on without the faults. Where they have shown, a sound jet begins anew from this height and speed.
-    private static (RunLog Now, long Step) Sound(Fleet fleet, RunLog flown, long step, Machine real)
+    private static (RunLog Now, long Step) Sound(Fleet fleet, RunLog flown, long step, Machine real, string dead)
     {
         var header = flown.Header with { Faults = [], Surprises = 0 };
         var sound = Rehearsal.Replay(fleet, flown with { Header = header }, step).Machine;
-        var dead = header.Flight!.EngineOf(real.Aircraft);
         var (lit, n2) = ($"{dead}.lit", $"{dead}.n2");
         if (sound[lit] == real[lit] && Math.Abs(sound[n2] - real[n2]) < SamePct)
         {
             return (flown with { Header = header }, step);
         }
 
-        var here = header.Flight with { Dead = dead, HeightFt = real["flight.height"], EasKt = real["flight.eas"] };
+        var others = real.Aircraft.Engines.Where(e => e.Id != dead).ToList();
+        var here = header.Flight! with
+        {
+            Dead = dead,
+            Other = others.Count > 0 && others.TrueForAll(e => real[$"{e.Id}.lit"] > 0.5) ? RunFlight.IdleOther : RunFlight.LostOther,
+            HeightFt = real["flight.height"],
+            EasKt = real["flight.eas"],
+            CoreN2Pct = real[n2],
+            FromNm = real["flight.home"],
+        };
         return (new RunLog(header with { Flight = FlightCheck.Nearest(here, real.Aircraft, fleet.FindPlace(header.Place), header) }, []), 0);
     }
 

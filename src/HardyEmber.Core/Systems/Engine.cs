@@ -32,12 +32,18 @@ public struct EngineInputs
 
     /// <summary>Height and equivalent airspeed, which bound an air restart; 0 on the ground.</summary>
     public double PressureAltitudeFt, EasKt;
+
+    /// <summary>What the wing is asked for, as a share of what it can lift: the nearer to the stall, the worse the air before the intake.</summary>
+    public double LiftShare;
 }
 
 /// <summary>Fault factors of one engine; 1 is healthy unless said otherwise.</summary>
 public struct EngineFaults()
 {
     public double Igniter = 1, FuelTrim = 1, OilPump = 1, InletBlockage;
+
+    /// <summary>Blades are gone: it does not burn, and the air turns it slowly.</summary>
+    public bool Broken;
 }
 
 /// <summary>
@@ -335,7 +341,7 @@ public sealed partial class Engine
         {
             StepUnlit(mixture, dt);
         }
-        else if (Fuel < 0.05 && Puddle < 0.02 || _airflow < 0.02 || mixture is < LeanestMixture or > RichestMixture || n < SlowestBurning * _d.Gas.LightOffMinN2Pct)
+        else if (Fuel < 0.05 && Puddle < 0.02 || _airflow < 0.02 || mixture is < LeanestMixture or > RichestMixture || n < SlowestBurning * _d.Gas.LightOffMinN2Pct || Faults.Broken || Surges)
         {
             Lit = false;
             InStartCycle = false;
@@ -390,7 +396,7 @@ public sealed partial class Engine
         }
 
         var burnable = In.Igniter && Faults.Igniter > 0.5 && Fuel > 0.05 && mixture is > 0.45 and < 7
-            && N2Pct >= _d.Gas.LightOffMinN2Pct && AirRestartPossible();
+            && N2Pct >= _d.Gas.LightOffMinN2Pct && !Faults.Broken && !Surges && AirRestartPossible();
         if (!burnable)
         {
             _mixtureS = Math.Max(0, _mixtureS - dt);
@@ -446,7 +452,7 @@ public sealed partial class Engine
         if (In.Mach > FlyingMach)
         {
             // Ram air carries the core towards its windmilling speed and, below it, pays for the drag.
-            var free = _d.Windmill.N2PctPerMach * In.Mach;
+            var free = _d.Windmill.N2PctPerMach * In.Mach * (Faults.Broken ? BrokenShare : 1);
             windmill = Math.Max(0, (free - n) / _d.Windmill.TimeConstantS + _dragLinear * Math.Min(n, free) + _dragSquare * Math.Pow(Math.Min(n, free), 2) + _d.Drag.Breakaway);
         }
 

@@ -38,6 +38,15 @@ public sealed partial class Engine
     // Ram air does part of the turbine's work while the core turns slowly; at idle it is on its own.
     private double RamGain(double n2) => In.Mach < FlyingMach || n2 >= _d.IdleN2Pct ? 0 : _d.Windmill.RamTurbineGain * In.Mach * (1 - n2 / _d.IdleN2Pct);
 
+    /// <summary>So near the stall the air before the intake breaks away: the compressor surges, and the flame is gone until the wing is eased.</summary>
+    private const double SurgeShare = 0.9;
+
+    /// <summary>It bangs: the air before its intake has broken away.</summary>
+    public bool Surges => In.LiftShare > SurgeShare && In.Mach > FlyingMach;
+
+    /// <summary>A broken core windmills at such a share of a sound one's speed.</summary>
+    private const double BrokenShare = 0.4;
+
     /// <summary>Faster than this, the air turns the core too.</summary>
     internal const double FlyingMach = 0.05;
 }

@@ -9,14 +9,20 @@ public sealed class EngineBay : MovingSystem
 {
     private const double LongDryS = 999;
 
+    /// <summary>Cut off so near its idle speed it was running.</summary>
+    private const double CutRunningShare = 0.9;
+
+    /// <summary>So warm nothing of the ice is left, °C.</summary>
+    private const double MeltsC = 4;
+
     /// <summary>Somebody may wait for it to cool and drain: it is looked at more often than what only drifts.</summary>
     private const double CooledS = 2;
-    private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower;
+    private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower, _crossFeed;
     private readonly double[] _throttleN2;
     private readonly Switch? _backup;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fFeed, _fIce, _fBroken, _flamedOut, _flameOuts, _feedLost, _iced, _surge, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
     private readonly MachineContext _context;
     private readonly EngineDefinition _d;
     private readonly EngineSideDefinition _side;
@@ -26,9 +32,9 @@ public sealed class EngineBay : MovingSystem
     private readonly double _starterNominalV, _starterW, _starterZeroN2, _cutoutN2, _lateN2;
     private Generator _unit = null!; // found when all are bound
     private double[] _v = [], _f = [];
-    private int _rival = -1, _starterBus, _duct, _airC, _density, _tailwind, _altitude, _mach, _eas, _bleed, _draw = -1;
+    private int _rival = -1, _starterBus, _duct, _airC, _density, _tailwind, _altitude, _mach, _eas, _lift, _bleed, _draw = -1;
     private double _crankS, _n2Before, _peakShown = double.MinValue;
-    private bool _begun, _drops, _valveOpen, _lost, _spent;
+    private bool _begun, _drops, _valveOpen, _lost, _spent, _fuelWas, _burnt;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
@@ -94,6 +100,8 @@ public sealed class EngineBay : MovingSystem
 
         _starterZeroN2 = d.Starter.ZeroTorqueN2Pct;
 
+        _crossFeed = context.Switch(context.Aircraft.Air.CrossFeed, "air.crossFeed");
+        _feedLost = s.AddFlag($"{Id}.feed-lost");
         if (context.Explains)
         {
             Explain(context, side, d);
@@ -109,6 +117,10 @@ public sealed class EngineBay : MovingSystem
         _fDrop = context.Faults.Add($"{Id}.starter-drops", 1);
         _fFan = context.Faults.Add($"{Id}.fan-seized", 0);
         _fGauge = context.Faults.Add($"{Id}.gauge-sticks", 0);
+        (_fFeed, _fIce, _fBroken) = (context.Faults.Add($"{Id}.fuel-feed", 1), context.Faults.Add($"{Id}.inlet-ice", 0), context.Faults.Add($"{Id}.broken", 0));
+        (_flamedOut, _flameOuts) = (s.AddFlag($"{Id}.flamed-out"), s.AddNumber($"{Id}.flame-outs", "", 1));
+        _iced = s.AddFlag($"{Id}.iced");
+        (_surge, _cutRunning) = (s.AddFlag($"{Id}.surge"), s.AddFlag($"{Id}.cut-running"));
     }
 
     private void Explain(MachineContext context, EngineSideDefinition side, EngineDefinition d)
@@ -120,6 +132,7 @@ public sealed class EngineBay : MovingSystem
         context.Gate($"{Id}.n2", GateKind.Moves, where, $"{side.Label} core: speed", Term.All(Term.Fact($"{Id}.starter-valve or {Id}.lit or flight.airborne"), Term.Fact(air)));
         context.Gate($"{Id}.dry", GateKind.Moves, where, $"{side.Label} core: seconds without fuel", Term.Not(_fuelOn), "Motor it: air blows out fuel and heat.");
         context.Gate($"{Id}.fuel-valve", GateKind.Is, where, $"{side.Label} fuel: open", _fuelOn);
+        context.Gate($"{Id}.fuel-flow", GateKind.Moves, where, $"{side.Label} fuel: flow", Term.All(Term.Fact($"{Id}.fuel-valve"), Term.Any(Term.Fact($"not {Id}.feed-lost"), _crossFeed)));
         context.Gate($"{Id}.lit", GateKind.Comes, where, $"{side.Label} core: alight",
             Term.All(Term.Fact($"{Id}.fuel-valve"), _igniter, _ignitionPower, Term.Fact(FormattableString.Invariant($"{Id}.n2 >= {d.Gas.LightOffMinN2Pct}"))));
         context.Gate($"{Id}.generator", GateKind.Is, where, $"{side.Label} generator: on line",
@@ -151,6 +164,7 @@ public sealed class EngineBay : MovingSystem
         (_airC, _density) = (context.Reads(FlightState.TemperatureSignal, Phase.Move), context.Reads(FlightState.DensitySignal, Phase.Move));
         (_tailwind, _altitude) = (context.Reads(FlightState.TailwindSignal, Phase.Move), context.Reads(FlightState.AltitudeSignal, Phase.Move));
         (_mach, _eas) = (context.Reads("flight.mach", Phase.Move), context.Reads("flight.eas", Phase.Move));
+        _lift = context.Reads(FlightState.LiftSignal, Phase.Move);
         Publish();
     }
 
@@ -181,9 +195,10 @@ public sealed class EngineBay : MovingSystem
             return;
         }
 
-        var (dead, idles) = (Id == flight.Dead, flight.Other == "idle" || flight.Dead == RunFlight.NoneDead);
+        var (dead, idles) = (Id == flight.Dead, flight.Other == RunFlight.IdleOther || flight.Dead == RunFlight.NoneDead);
         Core.In.TargetN2Pct = _d.IdleN2Pct;
-        Core.StartAt(!dead && idles ? _d.IdleN2Pct : _d.Windmill.N2PctPerMach * Core.In.Mach, !dead && idles);
+        var turns = _d.Windmill.N2PctPerMach * Core.In.Mach;
+        Core.StartAt(!dead && idles ? _d.IdleN2Pct : dead ? flight.CoreN2Pct ?? turns : turns, !dead && idles);
         Publish();
         _lost = !dead && !idles;
         if (!_lost)
@@ -196,13 +211,15 @@ public sealed class EngineBay : MovingSystem
     public override void Logic()
     {
         // A lever that the last pilot left forward is no attempt of this one.
-        if (_fuelOn.On && !Core.In.FuelOn && !Core.Lit && _begun)
+        if (_fuelOn.On && !_fuelWas && !Core.Lit && _begun)
         {
             _v[_fuelOns] += 1;
         }
 
-        _begun = true;
-        Take(ref Core.In.FuelOn, _fuelOn.On);
+        (_begun, _fuelWas) = (true, _fuelOn.On);
+        // A tank that no longer feeds it: the other one does where the cross-feed is open.
+        _v[_feedLost] = _f[_fFeed] > 0.5 ? 0 : 1;
+        Take(ref Core.In.FuelOn, _fuelOn.On && (_f[_fFeed] > 0.5 || _crossFeed.On));
         Take(ref Core.In.Boosted, _ignitionPower.On);
         _v[_fuelValve] = _fuelOn.On ? 1 : 0;
         Take(ref Core.In.Igniter, _igniter.On && _ignitionPower.On);
@@ -212,7 +229,7 @@ public sealed class EngineBay : MovingSystem
         Take(ref Core.Faults.Igniter, _lost ? 0 : _f[_fIgniter]);
         Take(ref Core.Faults.FuelTrim, _f[_fTrim]);
         Take(ref Core.Faults.OilPump, _f[_fOil]);
-        Take(ref Core.Faults.InletBlockage, _f[_fBlock]);
+        Take(ref Core.Faults.Broken, _f[_fBroken] > 0.5);
         var sound = _f[_fGen] > 0.5 && _f[_unitVolts] > _guard.LowestPerUnit && _f[_unitVolts] < _guard.HighestPerUnit;
         var online = _unit.Decide(Core.GeneratorReady && sound, _generator.On);
         _context.Disturbed |= online != GeneratorOnline;
@@ -248,8 +265,32 @@ public sealed class EngineBay : MovingSystem
         }
     }
 
+    // Ice before the intake holds in frost and is gone where the air is a few degrees over it.
+    private double Blockage()
+    {
+        var ice = _f[_fIce] <= 0 ? 0 : _f[_fIce] * Math.Clamp(1 - _v[_airC] / MeltsC, 0, 1);
+        _v[_iced] = ice > 0 ? 1 : 0;
+        return Math.Max(_f[_fBlock], ice);
+    }
+
+    // A flame that goes out in flight while its fuel is still asked for.
+    private void SeeFlame()
+    {
+        var was = _v[_flamedOut] > 0.5;
+        var isOut = !Core.Lit && _fuelOn.On && (was || _burnt && Core.In.Mach > Engine.FlyingMach);
+        if (_burnt && !Core.Lit && !_fuelOn.On && Core.In.Mach > Engine.FlyingMach && Core.N2Pct > CutRunningShare * _d.IdleN2Pct)
+        {
+            _v[_cutRunning] = 1;
+        }
+
+        _v[_surge] = Core.Surges ? 1 : 0;
+        (_v[_flamedOut], _v[_flameOuts], _burnt) = (isOut ? 1 : 0, _v[_flameOuts] + (isOut && !was ? 1 : 0), Core.Lit);
+    }
+
     public override void Slow(double dt)
     {
+        Take(ref Core.Faults.InletBlockage, Blockage());
+        SeeFlame();
         Core.In.Draw = _draw >= 0 ? _v[_draw] : 0;
         Core.Slow(dt);
         if (_electric is not null)
@@ -305,7 +346,7 @@ public sealed class EngineBay : MovingSystem
     {
         ref var input = ref Core.In;
         (input.AirC, input.DensityRatio, input.TailwindKt) = (_v[_airC], _v[_density], _v[_tailwind]);
-        (input.PressureAltitudeFt, input.Mach, input.EasKt) = (_v[_altitude], _v[_mach], _v[_eas]);
+        (input.PressureAltitudeFt, input.Mach, input.EasKt, input.LiftShare) = (_v[_altitude], _v[_mach], _v[_eas], _v[_lift]);
     }
 
     /// <inheritdoc/>

@@ -19,16 +19,31 @@ public sealed class FlightState : MovingSystem
     /// <summary>Pressure altitude, ft.</summary>
     public const string AltitudeSignal = "ambient.pressure-altitude";
 
+    /// <summary>What the wing is asked for, as a share of what it can lift.</summary>
+    public const string LiftSignal = "flight.lift-share";
+
     private const double RunningShare = 0.6;
+
+    /// <summary>It is a landing where it comes down so near the place (NM), at most so fast (of the best glide) and sinking so little (ft/min).</summary>
+    private const double NearNm = 1.5, LandsShare = 1.35, LandsFtPerMin = 900;
+
+    /// <summary>Thrust so little under drag still holds its height, as a share of the weight.</summary>
+    private const double HoldsExcess = -0.003;
+
+    /// <summary>The glide is reckoned anew so often, s.</summary>
+    private const double ReachS = 1;
     private readonly FlightDefinition _d;
     private readonly double _elevationFt;
     private readonly PointMass _jet;
+    private readonly double _headwindKt;
+    private readonly int _home, _reach, _arrives, _tas, _cas, _lift, _landed, _holds, _left;
     private readonly int _keeps, _height, _above, _eas, _mach, _vertical, _path, _airborne, _ground, _load;
     private readonly int _pitch, _airspeed, _temperature, _density, _tailwind, _altitude;
     private readonly Station _station;
+    private readonly Switch? _leaves;
     private (int Lit, int N2, double IdlePct)[] _engines = [];
     private double[] _v = [];
-    private double _pitchAsked, _airspeedAsked;
+    private double _pitchAsked, _airspeedAsked, _homeNm, _reachInS;
     private bool _keepsSpeed;
 
     public FlightState(MachineContext context)
@@ -47,14 +62,26 @@ public sealed class FlightState : MovingSystem
         _keeps = s.AddFlag("flight.keeps-speed");
         _airborne = s.AddFlag("flight.airborne");
         _ground = s.AddFlag("flight.hit-ground");
+        (_landed, _holds, _left) = (s.AddFlag("flight.landed"), s.AddFlag("flight.holds"), s.AddFlag("flight.left"));
+        (_home, _reach) = (s.AddNumber("flight.home", "NM", 0.1), s.AddNumber("flight.reach", "NM", 0.1));
+        _arrives = s.AddNumber("flight.arrives", "ft", 50);
+        (_tas, _cas) = (s.AddNumber("flight.tas", "kt", 1), s.AddNumber("flight.cas", "kt", 1));
+        _lift = s.AddNumber(LiftSignal, "", 0.01, hidden: true);
         _ = s.AddFlag("flight.all-run", context.Header.Flight is { Dead: RunFlight.NoneDead });
         (_temperature, _density) = (s.AddNumber(TemperatureSignal, "°C", 1, hidden: true), s.AddNumber(DensitySignal, "", 0.01, hidden: true));
         (_tailwind, _altitude) = (s.AddNumber(TailwindSignal, "kt", 1, hidden: true), s.AddNumber(AltitudeSignal, "ft", 10, hidden: true));
         _pitch = context.IndexOf(_d.PitchControl, "flight.pitchControl", "control");
         _airspeed = _d.SpeedControl is { } speed ? context.IndexOf(speed, "flight.speedControl", "control") : -1;
+        _leaves = _d.LeaveWhen is { } leaves ? context.Switch(leaves, "flight.leaveWhen") : null;
+        if (_leaves is not null && context.Explains)
+        {
+            context.Gate("flight.left", GateKind.Comes, "flight.leaveWhen", "The aircraft: left", Term.All(_leaves, Term.Fact("flight.airborne")), "Nobody comes back to it.", aside: true);
+        }
+
         if (context.Header.Flight is { } start)
         {
             Flies = true;
+            (_headwindKt, _homeNm) = (start.HeadwindKt(context.Header.Conditions), start.FromNm ?? 0);
             _jet.Begin(start.HeightFt, start.EasKt);
         }
     }
@@ -77,20 +104,20 @@ public sealed class FlightState : MovingSystem
         Publish(0);
     }
 
-    // The mean of the engines' speed above idle, 0 to 1, or below 0 when none runs.
-    private double CoreShare()
+    // Thrust over weight on a standard day at sea level: each engine's share, which goes with the square of its speed above idle.
+    private double Thrust()
     {
-        var (above, running) = (0.0, 0);
+        var thrust = 0.0;
         foreach (var (lit, n2, idle) in _engines)
         {
             if (_v[lit] > 0.5 && _v[n2] > RunningShare * idle)
             {
-                above += Math.Clamp((_v[n2] - idle) / (100 - idle), 0, 1);
-                running++;
+                var above = Math.Clamp((_v[n2] - idle) / (100 - idle), 0, 1);
+                thrust += _d.ThrustRatio(above) / _engines.Length;
             }
         }
 
-        return running == 0 ? -1 : above / _engines.Length;
+        return thrust;
     }
 
     /// <inheritdoc/>
@@ -101,18 +128,53 @@ public sealed class FlightState : MovingSystem
             return;
         }
 
-        var coreShare = CoreShare();
-        var thrust = coreShare < 0 ? 0 : _d.IdleThrustRatio + (_d.MaxThrustRatio - _d.IdleThrustRatio) * coreShare * coreShare;
+        var thrust = Thrust();
         _jet.Step(dt, Path(thrust), thrust);
+        // Over the place it circles: the wind is then as much behind as against.
+        _homeNm = Math.Max(0, _homeNm - dt * (_jet.TrueKt * Math.Cos(_jet.PathDeg * Math.PI / 180) - _headwindKt) / 3600);
         var sink = _jet.VerticalFtPerMin;
         if (_jet.HeightFt <= _elevationFt)
         {
             Flies = false;
-            _v[_ground] = 1;
+            _v[_homeNm <= NearNm && _jet.EasKt <= LandsShare * _jet.GlideEasKt && -sink <= LandsFtPerMin ? _landed : _ground] = 1;
             _jet.Stop(_elevationFt);
         }
 
         Publish(sink);
+    }
+
+    /// <summary>Who leaves it leaves it for good: it is as it was then, and flies no more.</summary>
+    public override void Logic()
+    {
+        if (Flies && _leaves is { On: true })
+        {
+            Flies = false;
+            (_v[_left], _v[_airborne]) = (1, 0);
+        }
+    }
+
+    /// <inheritdoc/>
+    public override void Slow(double dt)
+    {
+        if (!Flies)
+        {
+            return;
+        }
+
+        (_v[_tas], _v[_cas]) = (_jet.TrueKt, _jet.CasKt);
+        _v[_home] = _homeNm;
+        _v[_holds] = _jet.Excess(Thrust()) > HoldsExcess ? 1 : 0;
+        _reachInS -= dt;
+        if (_reachInS > 0)
+        {
+            return;
+        }
+
+        _reachInS = ReachS;
+        var reach = _jet.ReachNm(_jet.HeightFt, _elevationFt, _headwindKt);
+        _v[_reach] = reach;
+        // What is left of the height when it gets there, as the glide's share of it; below nothing it comes down short.
+        _v[_arrives] = reach <= 0 ? 0 : (_jet.HeightFt - _elevationFt) * (1 - _homeNm / reach);
     }
 
     // What was asked for last is flown: the path, or the path that keeps the speed.
@@ -144,6 +206,7 @@ public sealed class FlightState : MovingSystem
         (_v[_eas], _v[_mach], _v[_load]) = (jet.EasKt, jet.Mach, jet.LoadFactor);
         _v[_vertical] = verticalFtPerMin;
         _v[_path] = jet.PathDeg;
+        _v[_lift] = Flies ? jet.LiftShare : 0;
         _v[_temperature] = Flies ? jet.TemperatureC : _station.OatC;
         _v[_density] = Flies ? jet.RamDensityRatio : _station.DensityRatio;
         _v[_tailwind] = Flies ? 0 : _station.TailwindKt;

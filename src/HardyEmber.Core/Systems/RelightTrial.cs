@@ -81,6 +81,6 @@ public sealed class RelightTrial
     private static void TakeAir(Engine core, PointMass jet)
     {
         (core.In.AirC, core.In.DensityRatio, core.In.Mach) = (jet.TemperatureC, jet.RamDensityRatio, jet.Mach);
-        (core.In.PressureAltitudeFt, core.In.EasKt) = (jet.HeightFt, jet.EasKt);
+        (core.In.PressureAltitudeFt, core.In.EasKt, core.In.LiftShare) = (jet.HeightFt, jet.EasKt, jet.LiftShare);
     }
 }

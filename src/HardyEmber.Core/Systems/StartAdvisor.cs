@@ -93,6 +93,7 @@ public sealed class StartAdvisor : MachineSystem
             int Of(string name) => context.Reads($"{_side.Id}.{name}", Phase.Tick);
             (N2, Fan, Gas, Flow, Valve) = (Of("n2"), Of("fan"), Of("egt"), Of("fuel-flow"), Of("starter-valve"));
             (Fuel, Oil, OilC, Still, Late) = (Of("fuel-valve"), Of("oil"), Of("oil-temperature"), Of("no-rotation"), Of("starter-late"));
+            FlamedOut = Of("flamed-out");
             var lever = context.Signals.Find(_side.Throttle)!;
             (Throttle, Targets) = (lever.Index, [.. lever.Positions.Select(p => Limits.ThrottleN2Pct[p])]);
             Electric = _side.StarterBus is not null;
@@ -113,6 +114,7 @@ public sealed class StartAdvisor : MachineSystem
         public int OilC { get; private set; }
         public int Still { get; private set; }
         public int Late { get; private set; }
+        public int FlamedOut { get; private set; }
         public int StarterFrom { get; private set; }
         public int Throttle { get; private set; }
         public double[] Targets { get; private set; } = [];
@@ -259,7 +261,8 @@ public sealed class StartAdvisor : MachineSystem
             Mach = _v[_mach],
             EasKt = _v[_eas],
         };
-        f.Look(new StartSeen(_v[e.N2], _v[e.Fan], _v[e.Gas], _v[e.Flow] / e.Limits.IdleFuelLbPerH, _v[e.Fuel] > 0.5, _v[e.Valve] > 0.5, e.Electric ? share * share : share, _v[e.OilC], e.Targets[(int)_v[e.Throttle]]), air, dt, e.RestAt < 0 ? 0 : _v[_time] - e.RestAt);
+        var flow = _v[e.Flow] / e.Limits.IdleFuelLbPerH;
+        f.Look(new StartSeen(_v[e.N2], _v[e.Fan], _v[e.Gas], flow, _v[e.Fuel] > 0.5 && (flow > LeastFlow || air.Mach < Engine.FlyingMach), _v[e.Valve] > 0.5, e.Electric ? share * share : share, _v[e.OilC], e.Targets[(int)_v[e.Throttle]]), air, dt, e.RestAt < 0 ? 0 : _v[_time] - e.RestAt);
         e.RestAt = -1;
         e.ForeseenS += dt;
         var burns = f.Lit || _v[e.Fuel] > 0.5;
@@ -279,6 +282,12 @@ public sealed class StartAdvisor : MachineSystem
         e.WontS = slow && double.IsInfinity(f.ToIdleS) ? e.WontS + dt : 0;
         e.SlowS = slow && f.Accel < SlowPctPerS ? e.SlowS + dt : 0;
     }
+
+    /// <summary>In flight a valve may be open and its tank not feed it: under so many idle flows no fuel comes.</summary>
+    private const double LeastFlow = 0.04;
+
+    /// <summary>Over this share of its idle speed a core that has just flamed out may light by itself.</summary>
+    private const double SparksShare = 0.5;
 
     private int Judge(Watched e, double dt)
     {
@@ -302,7 +311,9 @@ public sealed class StartAdvisor : MachineSystem
             return Place["hot"];
         }
 
-        if (fuel && !f.Lit && f.Puddle > d.Advice.Wet)
+        // What has just flamed out and still turns fast may light by itself: that is waited for.
+        var sparks = _v[e.FlamedOut] > 0.5 && n2 > SparksShare * d.IdleN2Pct;
+        if (fuel && !f.Lit && !sparks && f.Puddle > d.Advice.Wet)
         {
             return Place["no-light"];
         }
@@ -327,7 +338,7 @@ public sealed class StartAdvisor : MachineSystem
             return Place["starter-late"];
         }
 
-        if (fuel && !f.Lit && f.Puddle > d.Advice.LateWet)
+        if (fuel && !f.Lit && !sparks && f.Puddle > d.Advice.LateWet)
         {
             return Place["late-light"];
         }

@@ -302,6 +302,9 @@ public sealed class StartForecast
         }
     }
 
+    /// <summary>In flight: so fast, and so much over the speed at which the air turns it, only a flame makes a core faster.</summary>
+    private const double GainsPctPerS = 0.3, AboveWindPct = 3;
+
     private void Light(in StartSeen seen, double heat, double h)
     {
         if (_now.Lit)
@@ -319,7 +322,9 @@ public sealed class StartForecast
         var climbs = seen.FuelOn && seen.Fuel > 0.04 && _now.UnlitS > MixesS && _looks > 2 && (_warm ? heat < FallenShare * _heatBefore || seen.GaugeC - _unlitFallC > WarmLightC * h / 0.2 : seen.GaugeC - _unlitFallC > LightC * h / 0.2);
         var (cold, _) = _twin.Torques((_n2Before + seen.N2Pct) / 2, 0, 0, 0, _in.StarterValve ? _in.Duct : 0);
         _sinceFast = seen.FuelOn && _looks > 1 && _in.Mach < Engine.FlyingMach && Accel > cold + FastPctPerS ? _sinceFast + h : 0;
-        if (climbs || _sinceFast > FastS)
+        // A core that has just flamed out is as warm as one that burns: that it gains speed, faster than the air turns it, tells the light.
+        var gains = seen.FuelOn && !_in.StarterValve && _looks > 2 && _in.Mach > Engine.FlyingMach && Accel > GainsPctPerS && seen.N2Pct > _d.Windmill.N2PctPerMach * _in.Mach + AboveWindPct;
+        if (climbs || gains || _sinceFast > FastS)
         {
             _now.Lit = true;
             (_litS, _heats, _odd, _heatBefore) = (climbs ? 0.3 : 0.8, 0, 0, 0);
