@@ -32,7 +32,11 @@ public sealed class RelightTests
         }
     }
 
-    private static RunHeader From(string type, double heightFt, string method) => method.Length > 0 ? Situations.Aloft(type, heightFt, ("method", method)) : Situations.Aloft(type, heightFt);
+    private static RunHeader From(string type, double heightFt, string method)
+    {
+        var header = method.Length > 0 ? Situations.Aloft(type, heightFt, ("method", method)) : Situations.Aloft(type, heightFt);
+        return method == "cross-bleed" ? header with { Flight = header.Flight! with { Other = RunFlight.IdleOther } } : header;
+    }
 
     [Fact]
     public void Every_type_can_be_restarted_in_flight_and_five_of_them_by_a_starter()

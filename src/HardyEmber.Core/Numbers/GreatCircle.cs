@@ -25,5 +25,14 @@ public static class GreatCircle
         return (course + 360) % 360;
     }
 
+    /// <summary>The position so far away on that course.</summary>
+    public static GeoPosition Towards(GeoPosition from, double courseDeg, double distanceNm)
+    {
+        var (a, d, c) = (Rad(from.LatitudeDeg), Rad(distanceNm / 60), Rad(courseDeg));
+        var b = Math.Asin(Math.Sin(a) * Math.Cos(d) + Math.Cos(a) * Math.Sin(d) * Math.Cos(c));
+        var along = Math.Atan2(Math.Sin(c) * Math.Sin(d) * Math.Cos(a), Math.Cos(d) - Math.Sin(a) * Math.Sin(b));
+        return new GeoPosition(b * 180 / Math.PI, (from.LongitudeDeg + along * 180 / Math.PI + 540) % 360 - 180);
+    }
+
     private static double Rad(double degrees) => degrees * Math.PI / 180;
 }

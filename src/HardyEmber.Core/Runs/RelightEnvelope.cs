@@ -10,13 +10,26 @@ namespace HardyEmber.Core.Runs;
 /// <param name="FloorFt">From lower it would come to idle below the decision height.</param>
 public sealed record EnvelopeEdge(double EasKt, double TopFt, double FloorFt);
 
+/// <summary>The last chance of one method: begun lower, at that speed, its guide does not have the core at idle above the decision height.</summary>
+/// <param name="Id">The school's answer.</param>
+/// <param name="Points">The slowest speed first; only where some height is enough.</param>
+public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoint> Points);
+
 /// <summary>Where a windmill restart succeeds today: found by flying it, speed by speed, for this weight and this air, with a sound core that has windmilled.</summary>
 /// <param name="Windmill">Its edges, the slowest speed first; empty where it never does.</param>
 /// <param name="DecisionFt">The decision height above the pressure datum.</param>
 /// <param name="GlideEasKt">Best glide at today's weight.</param>
 /// <param name="CeilingFt">The auxiliary unit gives no air above it; null where there is none.</param>
-public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, double DecisionFt, double GlideEasKt, double? CeilingFt)
+/// <param name="LastChances">For every method the lowest heights from which it still succeeds, found by flying the whole machine by its guide.</param>
+public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, double DecisionFt, double GlideEasKt, double? CeilingFt, IReadOnlyList<LastChance> LastChances)
 {
+    /// <summary>So many speeds are tried for a last chance, each height found to within so many feet.</summary>
+    private const int ChanceSpeeds = 6;
+    private const double ChanceFt = 150;
+
+    /// <summary>From and to so much of the best glide speed a starter's last chance is told.</summary>
+    private const double SlowShare = 0.85, FastShare = 1.3;
+
     private const double StepKt = 5, HighestFt = 36_000, CoarseFt = 1500, FineFt = 120;
 
     /// <summary>A speed is held within this, kt.</summary>
@@ -38,17 +51,57 @@ public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, doubl
         var decision = place.ElevationFt + aircraft.Flight.DecisionHeightFt;
         var trial = new RelightTrial(aircraft, header, station, header.RestartEngine(aircraft));
         var glide = FlightState.JetOf(aircraft, header, station).GlideEasKt;
-        var edges = new List<EnvelopeEdge>();
         var fastest = aircraft.Engine.Windmill.MaxEasKt - HoldsKt;
-        for (var kt = Math.Floor(0.8 * glide / StepKt) * StepKt; kt < fastest + StepKt; kt += StepKt)
+        var slowest = Math.Floor(0.8 * glide / StepKt) * StepKt;
+        var found = new EnvelopeEdge?[(int)Math.Ceiling((fastest + StepKt - slowest) / StepKt)];
+        _ = Parallel.For(0, found.Length, i => found[i] = Edge(trial, Math.Min(slowest + i * StepKt, fastest), decision));
+        List<EnvelopeEdge> edges = [.. found.OfType<EnvelopeEdge>()];
+        return new RelightEnvelope(edges, Math.Round(decision), Math.Round(glide), aircraft.AuxiliaryUnit?.CeilingFt, Chances(fleet, header, aircraft, decision, glide, fastest));
+    }
+
+    private static List<LastChance> Chances(Fleet fleet, RunHeader header, AircraftDefinition aircraft, double decision, double glide, double fastest)
+    {
+        var procedure = fleet.ProcedureFor(header);
+        var answers = procedure.Schools.FirstOrDefault(q => q.Id == RelightOutlook.Question)?.Answers ?? [new SchoolAnswer(RelightOutlook.Windmill, RelightOutlook.WindmillLabel, "")];
+        var dead = header.RestartEngine(aircraft);
+        var idle = aircraft.EngineOf(dead).IdleN2Pct - RelightOutlook.IdleBandPct;
+        var taught = aircraft.Numbers.RelightKt ?? (aircraft.Engine.Windmill.MinEasKt + aircraft.Engine.Windmill.MaxEasKt) / 2;
+        var sound = header with { Faults = [], Surprises = 0, Flight = header.Flight! with { Dead = dead, Other = header.Flight.Dead == RunFlight.NoneDead ? RunFlight.IdleOther : header.Flight.Other } };
+        return [.. RelightOutlook.Offered(answers, header.Flight!.Other == RunFlight.IdleOther || header.Flight.Dead == RunFlight.NoneDead).Select(a =>
         {
-            if (Edge(trial, Math.Min(kt, fastest), decision) is { } edge)
+            // Faster than it is taught there is speed to spare, and the question is another one.
+            var (slow, fast) = (SlowShare * glide, a.Id == RelightOutlook.Windmill ? Math.Min(fastest, taught) : FastShare * glide);
+            double[] speeds = [.. Enumerable.Range(0, ChanceSpeeds).Select(i => Math.Round(slow + i * (fast - slow) / (ChanceSpeeds - 1)))];
+            var points = new FlightPoint?[speeds.Length];
+            _ = Parallel.For(0, speeds.Length, i => points[i] = Lowest(kt => Works(speeds[i], kt), decision) is { } ft ? new FlightPoint(speeds[i], ft) : null);
+            return new LastChance(a.Id, a.Label, [.. points.OfType<FlightPoint>()]);
+
+            bool Works(double kt, double ft) => MethodFlight.By(fleet, new RunLog(sound with { Flight = sound.Flight with { EasKt = kt, HeightFt = ft } }, []), 0, procedure.Schools.Count > 0 ? a.Id : null, dead, idle).Works;
+        })];
+    }
+
+    // From coarse to fine: the lowest height that is enough, with every one above it up to the next coarse one.
+    private static double? Lowest(Func<double, bool> works, double decision)
+    {
+        const double Coarse = 2400;
+        var (bad, good) = (decision, 0.0);
+        for (var ft = decision + Coarse / 4; good <= 0; ft += Coarse)
+        {
+            if (ft > RunFlight.HighestFt)
             {
-                edges.Add(edge);
+                return null;
             }
+
+            (bad, good) = works(ft) ? (bad, ft) : (ft, 0);
         }
 
-        return new RelightEnvelope(edges, Math.Round(decision), Math.Round(glide), aircraft.AuxiliaryUnit?.CeilingFt);
+        while (good - bad > ChanceFt)
+        {
+            var middle = (good + bad) / 2;
+            (bad, good) = works(middle) ? (bad, middle) : (middle, good);
+        }
+
+        return Math.Round(good);
     }
 
     /// <summary>Whether a point lies inside; between two speeds the edges are straight.</summary>

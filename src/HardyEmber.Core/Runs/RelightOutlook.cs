@@ -1,6 +1,7 @@
 using System.Globalization;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
 
@@ -17,14 +18,33 @@ namespace HardyEmber.Core.Runs;
 /// <param name="Why">Why it fails.</param>
 public sealed record RelightMethod(string Id, string Label, bool Works, double? LitFt, double? IdleFt, double CostFt, double Seconds, double AboveFt, int Tries, string? Why);
 
+/// <summary>A point of a flight: equivalent airspeed in kt, height above the pressure datum in ft.</summary>
+public sealed record FlightPoint(double EasKt, double HeightFt);
+
+/// <summary>Whether home is in reach without another engine, and where one that runs would hold its height.</summary>
+/// <param name="Place">The nearest place.</param>
+/// <param name="DistanceNm">How far it is over the ground.</param>
+/// <param name="ReachNm">How far the best glide goes from here down to its height, against today's wind.</param>
+/// <param name="ArrivesFt">Height over it on arrival; negative where the glide ends short of it.</param>
+/// <param name="HeadwindKt">Wind on the way there; negative from behind.</param>
+/// <param name="LevelsOffFt">What one engine at full power holds at the best glide; null on types with a single one, and where none runs.</param>
+public sealed record WayHome(string Place, double DistanceNm, double ReachNm, double ArrivesFt, double HeadwindKt, double? LevelsOffFt);
+
 /// <summary>Every method of restart from this moment, each flown ahead on the whole machine by a steady pilot, and which one is best.</summary>
 /// <param name="AtS">Run time of the moment.</param>
 /// <param name="BestKt">The speed to dive to that costs a windmill restart least height; null where none brings it to idle above the decision height.</param>
 /// <param name="Running">The core runs: there is nothing to restart.</param>
-public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Methods, double? BestKt, Recommendation Advice, bool Running)
+/// <param name="Path">Where the path or speed that is asked for leads within a minute, a point every two seconds; empty on the ground.</param>
+/// <param name="Home">Null on the ground.</param>
+public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Methods, double? BestKt, Recommendation Advice, bool Running, IReadOnlyList<FlightPoint> Path, WayHome? Home)
 {
-    private const string Question = "method", Windmill = "windmill";
-    private const double LongestS = 900, BelowFt = 3000, StepKt = 10, IdleBandPct = 2, WorthFt = 200, SureKt = 25, BriskS = 40, SamePct = 3;
+    internal const string Question = "method", Windmill = "windmill", WindmillLabel = "Windmill";
+    private const string Starter = "starter", CrossBleed = "cross-bleed", Immediate = "immediate";
+    internal const double IdleBandPct = 2;
+    private const double StepKt = 10, WorthFt = 200, SureKt = 25, BriskS = 40, SamePct = 3;
+
+    /// <summary>Over this share of its idle speed a core that has just gone out may light by itself.</summary>
+    private const double SparksShare = 0.5;
 
     /// <summary>Between two tries the core is blown dry, s.</summary>
     private const double BetweenS = 12;
@@ -40,7 +60,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         _ = fleet.Build(header); // what is wrong with it is said by its field
         var flown = new RunLog(header, [.. soFar.Where(c => c.Kind is not (CommandKind.End or CommandKind.Report))]);
         var procedure = fleet.ProcedureFor(header);
-        var answers = procedure.Schools.FirstOrDefault(q => q.Id == Question)?.Answers ?? [new SchoolAnswer(Windmill, "Windmill", "")];
+        var answers = procedure.Schools.FirstOrDefault(q => q.Id == Question)?.Answers ?? [new SchoolAnswer(Windmill, WindmillLabel, "")];
         var start = Rehearsal.Replay(fleet, flown, step).Machine;
         var dead = header.RestartEngine(start.Aircraft);
         var idle = start.Aircraft.EngineOf(dead).IdleN2Pct - IdleBandPct;
@@ -49,14 +69,75 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         if (running || burnt || start["flight.airborne"] < 0.5)
         {
             var why = running ? "It runs." : burnt ? "It burnt and is shut off: it is not started again." : "On the ground.";
-            return new RelightOutlook(start.Time, [], null, new Recommendation(Severity.Note, why), running);
+            return new RelightOutlook(start.Time, [], null, new Recommendation(Severity.Note, why), running, AheadOf(start), HomeOf(fleet, header, start));
         }
 
         var (now, from) = Sound(fleet, flown, step, start, dead);
-        List<RelightMethod> methods = [.. answers.Select(a => Fly(fleet, now, from, a, dead, idle, procedure.Schools.Count > 0))];
+        List<RelightMethod> methods = [.. Offered(answers, start.Aircraft.Engines.Any(e => e.Id != dead && start[$"{e.Id}.lit"] > 0.5)).Select(a => Fly(fleet, now, from, a, dead, idle, procedure.Schools.Count > 0))];
+        if (start.Signals.Find($"{dead}.flamed-out") is { } gone && start.Signals.Values[gone.Index] > 0.5 && start[$"{dead}.n2"] > SparksShare * idle)
+        {
+            methods.Insert(0, Told(new SchoolAnswer(Immediate, "Left at idle, at once", ""), MethodFlight.By(fleet, now, from, null, dead, idle, handsOff: true)));
+        }
+
         var best = BestSpeed(fleet, header, start, dead);
-        return new RelightOutlook(start.Time, methods, best.Kt, Recommend(methods, best, start), false);
+        return new RelightOutlook(start.Time, methods, best.Kt, Recommend(methods, best, start), false, AheadOf(start), HomeOf(fleet, header, start));
     }
+
+    // Air of another engine is only had where one runs.
+    internal static IEnumerable<SchoolAnswer> Offered(IEnumerable<SchoolAnswer> answers, bool anotherRuns) => answers.Where(a => a.Id != CrossBleed || anotherRuns);
+
+    // The jet alone, on what is asked for and with the thrust that it has now.
+    private static List<FlightPoint> AheadOf(Machine m)
+    {
+        const double StepS = 0.1, PointS = 2, AheadS = 60;
+        var points = new List<FlightPoint>();
+        if (m["flight.airborne"] < 0.5)
+        {
+            return points;
+        }
+
+        var jet = FlightState.JetOf(m.Aircraft, m.Header, Station.Of(m.Place, m.Header));
+        jet.Begin(m["flight.height"], m["flight.eas"], m["flight.path"]);
+        var (keeps, pitch, speed) = (m["flight.keeps-speed"] > 0.5, m[m.Aircraft.Flight.PitchControl], m.Aircraft.Flight.SpeedControl is { } control ? m[control] : 0);
+        var thrust = FlightState.ThrustOf(m);
+        for (var i = 0; i <= AheadS / StepS && jet.HeightFt > m.Place.ElevationFt; i++)
+        {
+            if (i % (int)(PointS / StepS) == 0)
+            {
+                points.Add(new FlightPoint(Math.Round(jet.EasKt, 1), Math.Round(jet.HeightFt)));
+            }
+
+            jet.Step(StepS, keeps ? jet.PathFor(speed, thrust) : pitch, thrust);
+        }
+
+        return points;
+    }
+
+    private static WayHome? HomeOf(Fleet fleet, RunHeader header, Machine m)
+    {
+        if (m["flight.airborne"] < 0.5)
+        {
+            return null;
+        }
+
+        var flight = header.Flight!;
+        var bearing = flight.BearingDeg ?? 0;
+        var own = new GeoPosition(m.Place.LatitudeDeg, m.Place.LongitudeDeg);
+        var here = GreatCircle.Towards(own, bearing, m["flight.home"]);
+        var (place, distance, course) = fleet.Places.Select(p => (Place: p, At: new GeoPosition(p.LatitudeDeg, p.LongitudeDeg)))
+            .Select(p => (p.Place, GreatCircle.DistanceNm(here, p.At), p.Place.Id == m.Place.Id ? bearing + 180 : GreatCircle.CourseDeg(here, p.At))).MinBy(p => p.Item2);
+        var wind = header.Conditions.WindKt * Math.Cos((header.Conditions.WindFromDeg - course) * Math.PI / 180);
+        var jet = FlightState.JetOf(m.Aircraft, header, Station.Of(m.Place, header));
+        var reach = jet.ReachNm(m["flight.height"], place.ElevationFt, wind);
+        var over = m["flight.height"] - place.ElevationFt;
+        var engines = m.Aircraft.Engines.Count;
+        var running = m.Aircraft.Engines.Any(e => m[$"{e.Id}.lit"] > 0.5);
+        return new WayHome(place.Name, Math.Round(distance, 1), Math.Round(reach, 1), reach <= 0 ? 0 : Math.Round(over * (1 - distance / reach) / 50) * 50, Math.Round(wind),
+            engines > 1 && running ? Math.Round(jet.LevelsOffFt(m.Aircraft.Flight.ThrustRatio(FullShare) / engines) / 100) * 100 : null);
+    }
+
+    /// <summary>An engine at full throttle turns so far above idle, 1 at its full speed.</summary>
+    private const double FullShare = 0.94;
 
     // What the pilot cannot know is no part of the outlook: it is flown on without the faults. Where they have shown, a sound jet begins anew from this height and speed.
     private static (RunLog Now, long Step) Sound(Fleet fleet, RunLog flown, long step, Machine real, string dead)
@@ -84,32 +165,19 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
 
     private static RelightMethod Fly(Fleet fleet, RunLog now, long step, SchoolAnswer answer, string dead, double idle, bool asked)
     {
-        var school = asked ? new Dictionary<string, string>(now.Header.School) { [Question] = answer.Id } : now.Header.School;
-        var rehearsal = Rehearsal.Replay(fleet, now with { Header = now.Header with { School = school } }, step);
-        var m = rehearsal.Machine;
-        var (from, fromS) = (m["flight.height"], m.Time);
-        double litFt = -1, litS = 0;
-        bool Runs() => m[$"{dead}.lit"] > 0.5 && m[$"{dead}.n2"] >= idle;
-        _ = new ScriptedPilot(rehearsal).FlyUntil(() =>
-        {
-            if (litFt < 0 && m[$"{dead}.lit"] > 0.5)
-            {
-                (litFt, litS) = (m["flight.height"], m.Time);
-            }
+        return Told(answer, MethodFlight.By(fleet, now, step, asked ? answer.Id : null, dead, idle));
+    }
 
-            return Runs() || m.Time > fromS + LongestS || m["flight.above-decision"] < -BelowFt || m["flight.airborne"] < 0.5;
-        });
-        var (height, above, seconds) = (m["flight.height"], m["flight.above-decision"], m.Time - fromS);
-        var works = Runs() && above > 0;
-        var tries = !works ? 0 : 1 + (int)Math.Floor(above / Math.Max(1, (litFt - height) * (1 + BetweenS / Math.Max(1, m.Time - litS))));
-        if (works && answer.Id != Windmill)
+    private static RelightMethod Told(SchoolAnswer answer, MethodFlight flown)
+    {
+        var tries = flown.Tries(BetweenS);
+        if (flown.Works && answer.Id is Starter or Immediate)
         {
-            tries = Math.Min(tries, Math.Max(1, (int)m["start.attempts"] + 1));
+            tries = answer.Id == Immediate ? Math.Min(tries, 1) : Math.Min(tries, Math.Max(1, flown.AttemptsLeft + 1));
         }
 
         static double Tens(double ft) => Math.Round(ft / 10) * 10;
-        var why = works ? null : Runs() ? "it comes to idle below the decision height" : litFt < 0 ? "it does not light above the decision height" : "it lights and does not reach idle above it";
-        return new RelightMethod(answer.Id, answer.Label, works, litFt < 0 ? null : Tens(litFt), Runs() ? Tens(height) : null, Tens(from - height), Math.Round(seconds), Tens(above), tries, why);
+        return new RelightMethod(answer.Id, answer.Label, flown.Works, flown.LitFt is { } lit ? Tens(lit) : null, flown.Runs ? Tens(flown.EndFt) : null, Tens(flown.FromFt - flown.EndFt), Math.Round(flown.Seconds), Tens(flown.AboveFt), tries, flown.Why);
     }
 
     // The speed to dive to from here which leaves most height at idle, and how much more than the taught speed does.

@@ -104,20 +104,26 @@ public sealed class FlightState : MovingSystem
         Publish(0);
     }
 
-    // Thrust over weight on a standard day at sea level: each engine's share, which goes with the square of its speed above idle.
     private double Thrust()
     {
         var thrust = 0.0;
         foreach (var (lit, n2, idle) in _engines)
         {
-            if (_v[lit] > 0.5 && _v[n2] > RunningShare * idle)
-            {
-                var above = Math.Clamp((_v[n2] - idle) / (100 - idle), 0, 1);
-                thrust += _d.ThrustRatio(above) / _engines.Length;
-            }
+            thrust += ThrustOf(_d, _v[lit] > 0.5, _v[n2], idle, _engines.Length);
         }
 
         return thrust;
+    }
+
+    // Each engine's share goes with the square of its speed above idle.
+    private static double ThrustOf(FlightDefinition d, bool lit, double n2, double idle, int engines) =>
+        !lit || n2 <= RunningShare * idle ? 0 : d.ThrustRatio(Math.Clamp((n2 - idle) / (100 - idle), 0, 1)) / engines;
+
+    /// <summary>Thrust over the file's weight that a machine's engines would give on a standard day at sea level.</summary>
+    public static double ThrustOf(Machine m)
+    {
+        ArgumentNullException.ThrowIfNull(m);
+        return m.Aircraft.Engines.Sum(e => ThrustOf(m.Aircraft.Flight, m[$"{e.Id}.lit"] > 0.5, m[$"{e.Id}.n2"], m.Aircraft.EngineOf(e).IdleN2Pct, m.Aircraft.Engines.Count));
     }
 
     /// <inheritdoc/>

@@ -60,10 +60,10 @@ public sealed class PointMass
     /// <summary>Calibrated airspeed, kt.</summary>
     public double CasKt => Atmosphere.CalibratedKnots(Mach, Atmosphere.PressureRatio(HeightFt));
 
-    /// <summary>Puts it into level flight.</summary>
-    public void Begin(double heightFt, double easKt)
+    /// <summary>Puts it into flight, level where no path is told.</summary>
+    public void Begin(double heightFt, double easKt, double pathDeg = 0)
     {
-        (HeightFt, _gamma) = (heightFt, 0);
+        (HeightFt, _gamma) = (heightFt, pathDeg * Math.PI / 180);
         Refresh();
         _speed = Atmosphere.TrueFromEquivalent(easKt, DensityRatio) * Atmosphere.MpsPerKnot;
         Refresh();

@@ -789,6 +789,13 @@ export interface components {
             aircraft: components["schemas"]["AircraftView"][];
             places: components["schemas"]["PlaceDefinition"][];
         };
+        /** @description A point of a flight: equivalent airspeed in kt, height above the pressure datum in ft. */
+        FlightPoint: {
+            /** Format: double */
+            easKt: number;
+            /** Format: double */
+            heightFt: number;
+        };
         /** @description What a steady scripted pilot would make of this situation: the simulator run ahead, judged, not stored. */
         ForecastView: {
             summary: components["schemas"]["RunSummary"];
@@ -1044,6 +1051,14 @@ export interface components {
             tone?: null | string;
             speech?: null | string;
         };
+        /** @description The last chance of one method: begun lower, at that speed, its guide does not have the core at idle above the decision height. */
+        LastChance: {
+            /** @description The school's answer. */
+            id: string;
+            label: string;
+            /** @description The slowest speed first; only where some height is enough. */
+            points: components["schemas"]["FlightPoint"][];
+        };
         /** @description The planned leg flown on with the alignment that a run ended with, and the errors that its set has. */
         LegFlown: {
             /** @description What was to be expected. */
@@ -1233,6 +1248,8 @@ export interface components {
              * @description The auxiliary unit gives no air above it; null where there is none.
              */
             ceilingFt: null | number;
+            /** @description For every method the lowest heights from which it still succeeds, found by flying the whole machine by its guide. */
+            lastChances: components["schemas"]["LastChance"][];
         };
         /** @description What one method of restart would come to from here, flown ahead. Heights in ft, times in s from now. */
         RelightMethod: {
@@ -1287,6 +1304,9 @@ export interface components {
             advice: components["schemas"]["Recommendation"];
             /** @description The core runs: there is nothing to restart. */
             running: boolean;
+            /** @description Where the path or speed that is asked for leads within a minute, a point every two seconds; empty on the ground. */
+            path: components["schemas"]["FlightPoint"][];
+            home: null | components["schemas"]["WayHome"];
         };
         /** @description While the control is at From and the condition holds, it springs back to To. */
         ReturnDefinition: {
@@ -1340,6 +1360,21 @@ export interface components {
              * @default lost
              */
             other: string;
+            /**
+             * Format: double
+             * @description So far from the place it begins, NM, and flies towards it; over the place where nothing is said.
+             */
+            fromNm?: null | number;
+            /**
+             * Format: double
+             * @description Where it lies then, seen from the place, degrees true; north where nothing is said.
+             */
+            bearingDeg?: null | number;
+            /**
+             * Format: double
+             * @description The dead core still turns at this speed; it windmills where nothing is said.
+             */
+            coreN2Pct?: null | number;
         };
         /** @description The first line of a run: everything that, with the command log, fixes the trajectory to the last bit. */
         RunHeader: {
@@ -1376,6 +1411,8 @@ export interface components {
              */
             physics?: null | number;
             flight?: null | components["schemas"]["RunFlight"];
+            /** @description The drill that filled it in. No effect on the machine. */
+            drill?: null | string;
             /** @description Callsign of whoever flies it. */
             pilot?: string;
             /** @description guided, prompted or alone: how much the screen helps. No effect on the machine. */
@@ -1645,7 +1682,24 @@ export interface components {
                      * @default lost
                      */
                     other: string;
+                    /**
+                     * Format: double
+                     * @description So far from the place it begins, NM, and flies towards it; over the place where nothing is said.
+                     */
+                    fromNm?: null | number;
+                    /**
+                     * Format: double
+                     * @description Where it lies then, seen from the place, degrees true; north where nothing is said.
+                     */
+                    bearingDeg?: null | number;
+                    /**
+                     * Format: double
+                     * @description The dead core still turns at this speed; it windmills where nothing is said.
+                     */
+                    coreN2Pct?: null | number;
                 };
+                /** @description The drill that filled it in. No effect on the machine. */
+                drill?: null | string;
                 /** @description Callsign of whoever flies it. */
                 pilot?: string;
                 /** @description guided, prompted or alone: how much the screen helps. No effect on the machine. */
@@ -2155,6 +2209,36 @@ export interface components {
         Urgency: "none" | "stay" | "be-ready" | "cut-off";
         /** @enum {unknown} */
         Verdict: "launch-ready" | "ready-with-defects" | "not-ready" | "aircraft-damaged";
+        /** @description Whether home is in reach without another engine, and where one that runs would hold its height. */
+        WayHome: {
+            /** @description The nearest place. */
+            place: string;
+            /**
+             * Format: double
+             * @description How far it is over the ground.
+             */
+            distanceNm: number;
+            /**
+             * Format: double
+             * @description How far the best glide goes from here down to its height, against today's wind.
+             */
+            reachNm: number;
+            /**
+             * Format: double
+             * @description Height over it on arrival; negative where the glide ends short of it.
+             */
+            arrivesFt: number;
+            /**
+             * Format: double
+             * @description Wind on the way there; negative from behind.
+             */
+            headwindKt: number;
+            /**
+             * Format: double
+             * @description What one engine at full power holds at the best glide; null on types with a single one, and where none runs.
+             */
+            levelsOffFt: null | number;
+        };
         WeatherDefinition: {
             /** Format: double */
             oatC: number;

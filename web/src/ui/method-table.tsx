@@ -6,7 +6,12 @@ const feet = (ft: number) => ft.toLocaleString("en").replaceAll(",", "\u202f");
 /** What each method of restart would come to, flown ahead, and the one that is advised. */
 export function MethodTable({ outlook, advised = true }: { outlook: RelightOutlook; advised?: boolean }) {
   if (outlook.methods.length === 0) {
-    return <p className="text-xs text-pale">{outlook.advice.text}</p>;
+    return (
+      <>
+        <p className="text-xs text-pale">{outlook.advice.text}</p>
+        <Home outlook={outlook} />
+      </>
+    );
   }
 
   return (
@@ -47,6 +52,24 @@ export function MethodTable({ outlook, advised = true }: { outlook: RelightOutlo
           {outlook.advice.text}
         </p>
       )}
+      <Home outlook={outlook} />
     </>
+  );
+}
+
+/** Whether the nearest field is in reach without any engine, and what one that runs would hold. */
+function Home({ outlook }: { outlook: RelightOutlook }) {
+  const home = outlook.home;
+  if (!home) {
+    return null;
+  }
+
+  const wind = Math.abs(home.headwindKt) < 3 ? "" : home.headwindKt > 0 ? `, ${home.headwindKt} kt against` : `, ${-home.headwindKt} kt behind`;
+  return (
+    <p data-testid="way-home" className="mt-2 text-2xs text-pale">
+      {home.place} <span className="num">{home.distanceNm}</span> NM{wind}: the glide reaches <span className="num">{home.reachNm}</span> NM,{" "}
+      {home.arrivesFt > 0 ? `${feet(home.arrivesFt)} ft over the field` : "short of the field"}.
+      {home.levelsOffFt != null && (home.levelsOffFt > 0 ? ` One engine at full holds ${feet(home.levelsOffFt)} ft.` : " One engine alone does not hold it.")}
+    </p>
   );
 }

@@ -1,29 +1,14 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api } from "../../api/client";
 import { MethodTable } from "../../ui/method-table";
 import { AdviceSwitch } from "../run/AdviceSwitch";
-import { useRun, useRunPart, useSeconds, useSignal } from "../run/context";
+import { useOutlook } from "./outlook";
 
-/** Flown time after which the methods are flown ahead anew, s: a few hundred feet. */
-const ANEW_S = 3;
 const ADVICE = "relight-advice";
 
-/** What every method costs from here: the whole machine flown ahead by a steady pilot, anew every few seconds. */
+/** What every method costs from here: the whole machine flown ahead by a steady pilot; and the way home. */
 export function HeightCosts({ dead }: { dead: string }) {
-  const { connection } = useRun();
-  const ended = useRunPart((s) => s.ended);
-  const lit = useSignal(`${dead}.lit`) > 0.5;
-  const seconds = useSeconds();
   const [advised, setAdvised] = useState(() => localStorage.getItem(ADVICE) !== "off");
-  const outlook = useQuery({
-    queryKey: ["relight-outlook", connection.id, Math.floor(seconds / ANEW_S), lit],
-    queryFn: ({ signal }) => api.runRelightOutlook(connection.id, signal),
-    enabled: !ended,
-    staleTime: Infinity,
-    gcTime: 10_000,
-    placeholderData: (before) => before,
-  });
+  const outlook = useOutlook(dead);
   return (
     <section aria-label="Height costs" className="mt-auto border-t border-line pt-2">
       <div className="mb-1 flex items-center justify-between">

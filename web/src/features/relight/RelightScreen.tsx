@@ -1,7 +1,7 @@
 import { lazy, Suspense } from "react";
 import { ControlRow } from "../run/ControlRow";
 import { FirePanel, useFire } from "../run/FirePanel";
-import { useRun, useSignal } from "../run/context";
+import { useFlags, useRun, useSignal } from "../run/context";
 import { RunFrame } from "../run/RunFrame";
 import { SignalGauge } from "../run/SignalGauge";
 import { CueCard } from "../start/CueCard";
@@ -14,13 +14,17 @@ const Traces = lazy(() => import("../run/Traces"));
 /** An air restart flown against falling height: height over speed in the middle, the few controls that matter below. */
 export function RelightScreen() {
   const { connection, panel } = useRun();
-  const engine = panel.engines.find((e) => e.id === connection.snapshot!.header.flight?.dead) ?? panel.engines[0]!;
+  const flight = connection.snapshot!.header.flight;
+  const burns = useFlags(panel.engines.map((e) => `${e.id}.lit`));
+  // Where everything ran, nobody tells beforehand which one will fail: it is the first that does not burn.
+  const engine = panel.engines.find((e, i) => (flight?.dead === "none" ? burns[i] === "0" : e.id === flight?.dead)) ?? panel.engines[0]!;
   const dead = engine.id;
-  // Which one failed is read from both.
-  const sides = [engine, ...panel.engines.filter((e) => e !== engine)];
+  // Which one failed is read from both; they keep their places.
+  const sides = flight?.dead === "none" ? panel.engines : [engine, ...panel.engines.filter((e) => e !== engine)];
+  const bothFly = flight?.dead === "none" || flight?.other === "idle";
   const fire = useFire(panel.fire);
   const master = useSignal("caution.master") > 0.5;
-  const asked = ["pitch", "airspeed", ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed", ...(master ? ["acknowledge"] : [])];
+  const asked = ["pitch", "airspeed", ...(bothFly ? sides.map((e) => e.throttle) : []), ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed", ...(master ? ["acknowledge"] : []), "leave"];
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
     <RunFrame onGoTo={stay}>
@@ -32,13 +36,13 @@ export function RelightScreen() {
           <EnergyPlot dead={dead} />
           {fire && panel.fire && <FirePanel fire={panel.fire} />}
           <section aria-label="Controls" className="rounded-lg bg-panel p-2">
-            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === "acknowledge") : controls} />
+            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === "acknowledge" || c.id === "leave") : controls} />
           </section>
         </div>
         <div className="flex min-h-0 flex-col gap-2 md:col-span-2 lg:col-span-1">
           <section aria-label="Readings" className="flex flex-col gap-3 rounded-lg bg-panel p-3">
             {["n2", "egt"].flatMap((reading) =>
-              sides.map((e) => <SignalGauge key={e.id + reading} signal={`${e.id}.${reading}`} size={e === engine ? "large" : "normal"} />),
+              sides.map((e) => <SignalGauge key={e.id + reading} signal={`${e.id}.${reading}`} size={e === engine && flight?.dead !== "none" ? "large" : "normal"} />),
             )}
             <SignalGauge signal="flight.eas" size="large" />
             <SignalGauge signal="flight.above-decision" size="large" />
