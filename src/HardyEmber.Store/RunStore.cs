@@ -14,7 +14,7 @@ public sealed record RunRow(string Id, DateTimeOffset Created, string Aircraft, 
 /// <summary>A stored run: header, log, and how far it got.</summary>
 /// <param name="Judged">Its judgement is stored.</param>
 /// <param name="Damage">What of its log could not be read; null where all could.</param>
-public sealed record StoredRun(string Id, DateTimeOffset Created, RunLog Log, long ProgressStep, bool Ended, string? Parent, bool Judged = false, string? Damage = null);
+public sealed record StoredRun(string Id, DateTimeOffset Created, RunLog Log, long ProgressStep, bool Ended, string? Parent, bool Judged = false, string? Damage = null, long ParentStep = 0);
 
 /// <summary>The place of a row in the logbook: the next page begins after it.</summary>
 public sealed record RunKey(DateTimeOffset Created, string Id);
@@ -114,7 +114,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
     {
         using var connection = database.Connect();
         using var select = connection.CreateCommand();
-        select.CommandText = "SELECT created, header, progress_step, ended, parent, verdict FROM runs WHERE id = $id AND arriving = 0";
+        select.CommandText = "SELECT created, header, progress_step, ended, parent, verdict, parent_step FROM runs WHERE id = $id AND arriving = 0";
         Rows.Bind(select, ("$id", id));
         using var reader = select.ExecuteReader();
         if (!reader.Read())
@@ -134,7 +134,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
 
         var (commands, damage) = Commands(connection, id);
         return new StoredRun(id, Rows.Time(reader.GetString(0)), new RunLog(header, commands), reader.GetInt64(2), reader.GetInt64(3) != 0,
-            Rows.Text(reader, 4), Rows.Text(reader, 5) is not null, damage);
+            Rows.Text(reader, 4), Rows.Text(reader, 5) is not null, damage, reader.IsDBNull(6) ? 0 : reader.GetInt64(6));
     }
 
     // What cannot be read ends the log: everything after it rests on it.

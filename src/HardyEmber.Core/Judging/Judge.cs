@@ -162,7 +162,8 @@ public sealed class Judge
         var flight = _machine.Header.Flight is null ? null : FlightOutcome.Of(_machine);
         var grounded = missing.Count > 0 && flight is null ? _faults.Grounded : null;
         var excused = grounded is not null || flight is { End: FlightEnd.HomeOnOne or FlightEnd.Left or FlightEnd.Landed };
-        findings.AddRange(Omissions.Conclude(_tracker, _v, t).Select(f => excused ? f with { Severity = Severity.Note } : f));
+        // What ran when the flight began was nobody's doing, and its flame-out is no act undone.
+        findings.AddRange(Omissions.Conclude(_tracker, _v, t).Where(f => f.Code != Omissions.Undone || _machine.Header.Flight is not { Dead: RunFlight.NoneDead }).Select(f => excused ? f with { Severity = Severity.Note } : f));
         findings.AddRange(_faults.Conclude(t));
         findings.AddRange(SweepWatch.Conclude(_machine, _tracker));
         findings.AddRange(_idle.Conclude() is { } idle ? [idle] : []);

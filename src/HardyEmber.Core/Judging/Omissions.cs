@@ -5,6 +5,9 @@ namespace HardyEmber.Core.Judging;
 /// <summary>Steps that are not done when a run ends: left out, undone again, or never reached because the run was broken off.</summary>
 internal static class Omissions
 {
+    /// <summary>Code of the finding about a step that was done and no longer is.</summary>
+    public const string Undone = "undone";
+
     /// <summary>So many steps after the last that was done are no slips: the run was broken off before them.</summary>
     private const int Broken = 8;
 
@@ -46,7 +49,7 @@ internal static class Omissions
         // What held for less than a second, while the machine settled, was never done.
         var undone = step.FirstDone >= 0 && step.LastUndone - step.FirstDone > 1;
         var title = step.Definition.Cue;
-        return new Finding(undone ? "undone" : "omitted", Severity.Caution, undone ? step.LastUndone : end, end,
+        return new Finding(undone ? Undone : "omitted", Severity.Caution, undone ? step.LastUndone : end, end,
             undone ? $"“{title}” was done at {Clock.Of(step.FirstDone)} and undone again at {Clock.Of(step.LastUndone)}." : $"“{title}” was left out.",
             step.Definition.IfOmitted ?? step.Definition.Why, title + ".", Step: step.Id);
     }

@@ -20,8 +20,9 @@ public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoi
 /// <param name="DecisionFt">The decision height above the pressure datum.</param>
 /// <param name="GlideEasKt">Best glide at today's weight.</param>
 /// <param name="CeilingFt">The auxiliary unit gives no air above it; null where there is none.</param>
+/// <param name="MaxEasKt">The fastest restart of the type, and its highest.</param>
 /// <param name="LastChances">For every method the lowest heights from which it still succeeds, found by flying the whole machine by its guide.</param>
-public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, double DecisionFt, double GlideEasKt, double? CeilingFt, IReadOnlyList<LastChance> LastChances)
+public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, double DecisionFt, double GlideEasKt, double? CeilingFt, IReadOnlyList<LastChance> LastChances, double MaxEasKt, double MaxAltitudeFt)
 {
     /// <summary>So many speeds are tried for a last chance, each height found to within so many feet.</summary>
     private const int ChanceSpeeds = 6;
@@ -56,7 +57,8 @@ public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, doubl
         var found = new EnvelopeEdge?[(int)Math.Ceiling((fastest + StepKt - slowest) / StepKt)];
         _ = Parallel.For(0, found.Length, i => found[i] = Edge(trial, Math.Min(slowest + i * StepKt, fastest), decision));
         List<EnvelopeEdge> edges = [.. found.OfType<EnvelopeEdge>()];
-        return new RelightEnvelope(edges, Math.Round(decision), Math.Round(glide), aircraft.AuxiliaryUnit?.CeilingFt, Chances(fleet, header, aircraft, decision, glide, fastest));
+        return new RelightEnvelope(edges, Math.Round(decision), Math.Round(glide), aircraft.AuxiliaryUnit?.CeilingFt, Chances(fleet, header, aircraft, decision, glide, fastest),
+            aircraft.Engine.Windmill.MaxEasKt, aircraft.Engine.Windmill.MaxAltitudeFt);
     }
 
     private static List<LastChance> Chances(Fleet fleet, RunHeader header, AircraftDefinition aircraft, double decision, double glide, double fastest)

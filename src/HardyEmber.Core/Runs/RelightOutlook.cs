@@ -38,13 +38,16 @@ public sealed record WayHome(string Place, double DistanceNm, double ReachNm, do
 /// <param name="Home">Null on the ground.</param>
 public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Methods, double? BestKt, Recommendation Advice, bool Running, IReadOnlyList<FlightPoint> Path, WayHome? Home)
 {
-    internal const string Question = "method", Windmill = "windmill", WindmillLabel = "Windmill";
+    /// <summary>The school's question about it.</summary>
+    public const string Question = "method";
+
+    internal const string Windmill = "windmill", WindmillLabel = "Windmill";
     private const string Starter = "starter", CrossBleed = "cross-bleed", Immediate = "immediate";
     internal const double IdleBandPct = 2;
     private const double StepKt = 10, WorthFt = 200, SureKt = 25, BriskS = 40, SamePct = 3;
 
     /// <summary>Over this share of its idle speed a core that has just gone out may light by itself.</summary>
-    private const double SparksShare = 0.5;
+    private const double SparksShare = 0.62;
 
     /// <summary>Between two tries the core is blown dry, s.</summary>
     private const double BetweenS = 12;

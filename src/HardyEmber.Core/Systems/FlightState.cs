@@ -102,6 +102,10 @@ public sealed class FlightState : MovingSystem
             (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads($"{e.Id}.n2", Phase.Before), context.Aircraft.EngineOf(e).IdleN2Pct))];
         PaceS = Flies ? 0 : Asleep;
         Publish(0);
+        if (Flies)
+        {
+            LookHome();
+        }
     }
 
     private double Thrust()
@@ -167,16 +171,18 @@ public sealed class FlightState : MovingSystem
             return;
         }
 
-        (_v[_tas], _v[_cas]) = (_jet.TrueKt, _jet.CasKt);
-        _v[_home] = _homeNm;
         _v[_holds] = _jet.Excess(Thrust()) > HoldsExcess ? 1 : 0;
         _reachInS -= dt;
-        if (_reachInS > 0)
+        if (_reachInS <= 0)
         {
-            return;
+            _reachInS = ReachS;
+            LookHome();
         }
+    }
 
-        _reachInS = ReachS;
+    private void LookHome()
+    {
+        (_v[_tas], _v[_cas], _v[_home]) = (_jet.TrueKt, _jet.CasKt, _homeNm);
         var reach = _jet.ReachNm(_jet.HeightFt, _elevationFt, _headwindKt);
         _v[_reach] = reach;
         // What is left of the height when it gets there, as the glide's share of it; below nothing it comes down short.

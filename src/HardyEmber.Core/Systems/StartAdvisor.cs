@@ -287,7 +287,7 @@ public sealed class StartAdvisor : MachineSystem
     private const double LeastFlow = 0.04;
 
     /// <summary>Over this share of its idle speed a core that has just flamed out may light by itself.</summary>
-    private const double SparksShare = 0.5;
+    private const double SparksShare = 0.62;
 
     private int Judge(Watched e, double dt)
     {
@@ -305,14 +305,14 @@ public sealed class StartAdvisor : MachineSystem
             return Place["gauge-still"];
         }
 
-        var warm = fuel && Hot(e, dt, out var hot) ? hot ? "hot" : "warm" : null;
+        // What has just flamed out and still turns fast may light by itself: that is waited for.
+        var sparks = _v[e.FlamedOut] > 0.5 && !f.Lit && n2 > SparksShare * d.IdleN2Pct;
+        var warm = fuel && !sparks && Hot(e, dt, out var hot) ? hot ? "hot" : "warm" : null;
         if (warm == "hot")
         {
             return Place["hot"];
         }
 
-        // What has just flamed out and still turns fast may light by itself: that is waited for.
-        var sparks = _v[e.FlamedOut] > 0.5 && n2 > SparksShare * d.IdleN2Pct;
         if (fuel && !f.Lit && !sparks && f.Puddle > d.Advice.Wet)
         {
             return Place["no-light"];

@@ -17,16 +17,20 @@ public sealed record CreatedRun(string Id);
 
 public sealed record RunPage(IReadOnlyList<RunRow> Runs, int Total);
 
-public sealed record ForkRequest(double At);
+/// <param name="At">Seconds into the run.</param>
+/// <param name="Method">Another way of turning a dead core, tried from there; the run's own where nothing is said.</param>
+public sealed record ForkRequest(double At, string? Method = null);
 
 /// <summary>A run, replayed and judged.</summary>
 /// <param name="Labels">The traces' columns, and the readings that findings rest on, in words.</param>
 /// <param name="Damage">What of the stored log cannot be read; null where all can.</param>
 /// <param name="Recomputed">Why the curves may not be those that were flown; null where they are. The verdict of a run that has ended is the one that was given.</param>
+/// <param name="Parent">The run that it was forked from, and when.</param>
+/// <param name="Flight">What a flight came to; null on the ground.</param>
 /// <param name="Leg">Where the planned leg would have ended; null until the run has, and where no inertial set navigates.</param>
 public sealed record DebriefView(string Id, RunHeader Header, string Title, string Aircraft, bool Ended, double Seconds, Judgement Judgement,
     IReadOnlyList<DebriefStep> Steps, IReadOnlyList<ActionView> Actions, TraceView Traces, RunSummary Summary,
-    IReadOnlyDictionary<string, string> Labels, string? Damage, string? Recomputed, LegFlown? Leg);
+    IReadOnlyDictionary<string, string> Labels, string? Damage, string? Recomputed, LegFlown? Leg, string? Parent, double? ParentAt, FlightFlown? Flight);
 
 /// <param name="Target">The control or signal that its act is about.</param>
 public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool WasSo, bool Done, bool Optional, string? Target);
@@ -117,7 +121,7 @@ internal static class RunEndpoints
             }
         }).WithName("ImportRun").WithHeavyWork();
 
-        api.MapPost("/runs/{id}/fork", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (string id, ForkRequest fork, RunStore store, LiveRuns live) =>
+        api.MapPost("/runs/{id}/fork", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (string id, ForkRequest fork, RunStore store, FleetArchive fleets, LiveRuns live) =>
         {
             if (store.Find(id) is not { } run)
             {
@@ -132,7 +136,21 @@ internal static class RunEndpoints
 
             var step = (long)Math.Round(fork.At / Steps.Seconds);
             var commands = run.Log.Commands.Where(c => c.Step <= step && c.Kind != CommandKind.End).ToList();
-            var copy = await store.CreateAsync(new RunLog(run.Log.Header, commands), DateTimeOffset.UtcNow, id, step).ConfigureAwait(false);
+            var header = run.Log.Header;
+            if (fork.Method is { } method)
+            {
+                try
+                {
+                    header = header with { School = new Dictionary<string, string>(header.School) { [RelightOutlook.Question] = method } };
+                    _ = fleets.For(header).ProcedureFor(header);
+                }
+                catch (FormatException e)
+                {
+                    return Problems.Bad("method", e.Message);
+                }
+            }
+
+            var copy = await store.CreateAsync(new RunLog(header, commands), DateTimeOffset.UtcNow, id, step).ConfigureAwait(false);
             return TypedResults.Created($"/api/runs/{copy}", new CreatedRun(copy));
         }).WithName("ForkRun");
     }
@@ -175,6 +193,7 @@ internal static class RunEndpoints
                 rehearsal.Machine.Aircraft.Gauges.GroupBy(g => g.Signal).ToDictionary(g => g.Key, g => (IReadOnlyList<double>)[g.First().Min, g.First().Max])),
             summary, named.Distinct().ToDictionary(n => n, LabelOf),
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage,
-            Recomputed(run.Log.Header, judged, known is not null, summary.Digest), rehearsal.Machine.Ended ? LegFlown.Of(rehearsal.Machine) : null);
+            Recomputed(run.Log.Header, judged, known is not null, summary.Digest), rehearsal.Machine.Ended ? LegFlown.Of(rehearsal.Machine) : null,
+            run.Parent, run.Parent is null ? null : run.ParentStep * Steps.Seconds, FlightFlown.Of(known ?? fleets.Today, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep)));
     }
 }

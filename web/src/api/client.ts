@@ -78,7 +78,8 @@ export const api = {
   startOutlook: (header: RunHeader, signal?: AbortSignal) => post<StartOutlook>("/start-outlook", header, signal),
   runStartOutlook: (id: string) => ask<StartOutlook>(`/runs/${encodeURIComponent(id)}/start-outlook`),
   relightOutlook: (header: RunHeader, signal?: AbortSignal) => post<RelightOutlook>("/relight-outlook", header, signal),
-  runRelightOutlook: (id: string, signal?: AbortSignal) => ask<RelightOutlook>(`/runs/${encodeURIComponent(id)}/relight-outlook`, { signal }),
+  runRelightOutlook: (id: string, signal?: AbortSignal, at?: number) =>
+    ask<RelightOutlook>(`/runs/${encodeURIComponent(id)}/relight-outlook${at === undefined ? "" : `?at=${at}`}`, { signal }),
   relightEnvelope: (id: string, signal?: AbortSignal) => ask<RelightEnvelope>(`/runs/${encodeURIComponent(id)}/relight-envelope`, { signal }),
   starts: (id: string) => ask<Starts>(`/runs/${encodeURIComponent(id)}/starts`),
   positions: (header: RunHeader) => post<Schemas["StandsAt"][]>("/positions", header),
@@ -91,6 +92,6 @@ export const api = {
   pilots: () => ask<string[]>("/pilots"),
   runs: (filter: Record<string, string>) => ask<Schemas["RunPage"]>(`/runs?${new URLSearchParams(filter).toString()}`),
   debrief: (id: string, signal?: AbortSignal) => ask<Debrief>(`/runs/${encodeURIComponent(id)}/debrief`, { signal }),
-  fork: (id: string, at: number) => post<{ id: string }>(`/runs/${encodeURIComponent(id)}/fork`, { at }),
+  fork: (id: string, at: number, method?: string) => post<{ id: string }>(`/runs/${encodeURIComponent(id)}/fork`, { at, method }),
   importRun: (text: string) => ask<{ id: string }>("/runs/import", { method: "POST", headers: { "content-type": "application/x-ndjson" }, body: text }),
 };

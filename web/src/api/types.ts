@@ -629,6 +629,11 @@ export interface components {
             /** @description Why the curves may not be those that were flown; null where they are. The verdict of a run that has ended is the one that was given. */
             recomputed: null | string;
             leg: null | components["schemas"]["LegFlown"];
+            /** @description The run that it was forked from, and when. */
+            parent: null | string;
+            /** Format: double */
+            parentAt: null | number;
+            flight: null | components["schemas"]["FlightFlown"];
         };
         /** @description What would go dark. */
         Drop: {
@@ -789,6 +794,61 @@ export interface components {
             aircraft: components["schemas"]["AircraftView"][];
             places: components["schemas"]["PlaceDefinition"][];
         };
+        /**
+         * @description How a flight ended, told soberly.
+         * @enum {unknown}
+         */
+        FlightEnd: "flying" | "restarted" | "home-on-one" | "left" | "landed" | "hit-ground";
+        /** @description What a flight came to: how soon the engine that failed was named, and the height that was used against the height that was needed. */
+        FlightFlown: {
+            /** @description The engine that it was about. */
+            engine: string;
+            end: components["schemas"]["FlightEnd"];
+            /**
+             * Format: double
+             * @description When its flame was out: the beginning, or the first flame-out; null where none ever was.
+             */
+            outS: null | number;
+            /**
+             * Format: double
+             * @description From there to the first hand on its throttle, or on what feeds it; null where there was none.
+             */
+            namedS: null | number;
+            /** @description Before it another engine's throttle was moved back. */
+            wrongFirst: boolean;
+            /**
+             * Format: double
+             * @description Height at the light that came to something; null where none did.
+             */
+            litFt: null | number;
+            /**
+             * Format: double
+             * @description Height at idle.
+             */
+            idleFt: null | number;
+            /**
+             * Format: double
+             * @description Seconds from the flame-out to idle.
+             */
+            idleS: null | number;
+            /**
+             * Format: double
+             * @description Height from the flame-out to idle, or to the end where it never came.
+             */
+            usedFt: number;
+            /**
+             * Format: double
+             * @description What the best method needed from the flame-out, flown ahead by a steady pilot; null where none was enough.
+             */
+            neededFt: null | number;
+            /** @description That method. */
+            best: null | string;
+            /**
+             * Format: double
+             * @description Above the decision height at idle or at the end.
+             */
+            aboveFt: number;
+        };
         /** @description A point of a flight: equivalent airspeed in kt, height above the pressure datum in ft. */
         FlightPoint: {
             /** Format: double */
@@ -810,8 +870,13 @@ export interface components {
             aboveDecisionFt: number;
         };
         ForkRequest: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Seconds into the run.
+             */
             at: number;
+            /** @description Another way of turning a dead core, tried from there; the run's own where nothing is said. */
+            method?: null | string;
         };
         /** @description What changed between two states of a run. Values are absolute: a page that knows more than Base may apply it. */
         Frame: {
@@ -1250,6 +1315,13 @@ export interface components {
             ceilingFt: null | number;
             /** @description For every method the lowest heights from which it still succeeds, found by flying the whole machine by its guide. */
             lastChances: components["schemas"]["LastChance"][];
+            /**
+             * Format: double
+             * @description The fastest restart of the type, and its highest.
+             */
+            maxEasKt: number;
+            /** Format: double */
+            maxAltitudeFt: number;
         };
         /** @description What one method of restart would come to from here, flown ahead. Heights in ft, times in s from now. */
         RelightMethod: {
@@ -2762,7 +2834,9 @@ export interface operations {
     };
     GetRunRelightOutlook: {
         parameters: {
-            query?: never;
+            query?: {
+                at?: number;
+            };
             header?: never;
             path: {
                 id: string;

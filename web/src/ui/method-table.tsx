@@ -4,7 +4,7 @@ import { Shape } from "./status";
 const feet = (ft: number) => ft.toLocaleString("en").replaceAll(",", "\u202f");
 
 /** What each method of restart would come to, flown ahead, and the one that is advised. */
-export function MethodTable({ outlook, advised = true }: { outlook: RelightOutlook; advised?: boolean }) {
+export function MethodTable({ outlook, advised = true, onTry }: { outlook: RelightOutlook; advised?: boolean; onTry?: (method: string) => void }) {
   if (outlook.methods.length === 0) {
     return (
       <>
@@ -39,6 +39,11 @@ export function MethodTable({ outlook, advised = true }: { outlook: RelightOutlo
               <th scope="row" className="py-1 pr-2 text-left font-normal">
                 <Shape status={m.works ? "ready" : "warning"} /> {m.label}
                 <span className="block text-2xs text-pale">{m.works ? `idle at ${feet(m.idleFt ?? 0)} ft, ${feet(m.aboveFt)} spare` : m.why}</span>
+                {onTry && m.id !== "immediate" && (
+                  <button type="button" className="text-heather underline" onClick={() => onTry(m.id)}>
+                    Fly it from here
+                  </button>
+                )}
               </th>
               <td className="num px-1.5 py-1 text-right">{m.idleFt == null ? "–" : feet(m.costFt)}</td>
               <td className="num px-1.5 py-1 text-right">{m.idleFt == null ? "–" : m.seconds}</td>

@@ -11,6 +11,7 @@ import { showToast } from "../../ui/toast-store";
 import { WhyChains } from "../../ui/why-chains";
 import { EngineStarts } from "./EngineStarts";
 import { EvidenceTraces } from "./EvidenceTraces";
+import { FlightFlown } from "./FlightFlown";
 import { verdicts } from "./verdicts";
 
 const severity: Record<string, Status> = { note: "advisory", caution: "caution", warning: "warning", damage: "warning" };
@@ -103,6 +104,7 @@ function Body({ d }: { d: Debrief }) {
         </section>
       </div>
       <div className="flex min-w-0 flex-col gap-4">
+        {d.flight && <FlightFlown d={d} at={at} />}
         <EvidenceTraces debrief={d} at={at} onPick={setAt} />
         <EngineStarts d={d} onPick={setAt} />
         {d.leg && (

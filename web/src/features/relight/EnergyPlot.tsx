@@ -6,7 +6,7 @@ import { useRun, useSignal } from "../run/context";
 import { useOutlook } from "./outlook";
 
 /** Over this share of its idle speed a core that has just gone out may light by itself. */
-const SPARKS_SHARE = 0.5;
+const SPARKS_SHARE = 0.62;
 
 /** The flight as it goes: height over airspeed, and whether fuel now would bring the dead core back. */
 export function EnergyPlot({ dead }: { dead: string }) {

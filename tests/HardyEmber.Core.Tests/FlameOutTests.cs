@@ -1,0 +1,287 @@
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Judging;
+using HardyEmber.Core.Numbers;
+using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
+using HardyEmber.Core.Systems;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>What makes an engine flame out in flight, and how such a flight ends: lit again, home on the other one, left, landed.</summary>
+public sealed class FlameOutTests
+{
+    private const double OutAtS = 12;
+
+    public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
+
+    public static TheoryData<string> Twins => [.. Repository.Fleet.Aircraft.Where(a => a.Engines.Count > 1).Select(a => a.Id)];
+
+    private static string First(string type) => Repository.Fleet.FindAircraft(type).Engines[0].Id;
+
+    private static RunHeader Failing(string type, string code, double heightFt = 15_000, double oatC = 15) =>
+        Situations.AllRun(type, heightFt) with { Faults = [new RunFault(code, First(type), OutAtS)], Conditions = new RunConditions(oatC, 0, 0, PressureAltitudeFt: 0) };
+
+    [Theory, MemberData(nameof(Types))]
+    public void Without_fuel_it_goes_out_and_the_first_throttle_touched_is_the_right_one(string type)
+    {
+        var flown = new HandFlown(Failing(type, "flame-out-fuel"));
+        var engine = First(type);
+        flown.Until(f => f[$"{engine}.flamed-out"] > 0.5);
+        Assert.InRange(flown.Machine.Time, OutAtS, OutAtS + 1);
+        Assert.True(flown[$"{engine}.fuel-valve"] > 0.5 && flown[$"{engine}.flame-outs"] == 1);
+        _ = flown.Pilot.FlyUntil(() => flown.Machine.Time > OutAtS + 40);
+        var others = flown.Machine.Aircraft.Engines.Where(e => e.Id != engine).Select(e => e.Throttle).ToList();
+        Assert.DoesNotContain(flown.Pilot.Log, c => others.Contains(c.Target) && c.Position == "cut-off");
+        Assert.DoesNotContain(flown.Report.Findings, f => f.Code == "sound-one-cut");
+    }
+
+    /// <summary>Only two types have a cross-feed: there the flame comes back within seconds and at hardly any height.</summary>
+    [Theory]
+    [InlineData("juniper")]
+    [InlineData("alder")]
+    public void The_cross_feed_opened_at_once_brings_it_back_while_it_turns_fast(string type)
+    {
+        var flown = new HandFlown(Failing(type, "flame-out-fuel"));
+        var engine = First(type);
+        flown.Until(f => f[$"{engine}.flamed-out"] > 0.5);
+        var (from, at) = (flown["flight.height"], flown.Machine.Time);
+        flown.Until(f => f[$"{engine}.lit"] > 0.5);
+        Assert.InRange(flown.Machine.Time - at, 2, 8);
+        Assert.True(from - flown["flight.height"] < 400 && flown[$"{engine}.n2"] > 40);
+        var report = flown.GoOn();
+        Assert.Equal(Verdict.LaunchReady, report.Verdict);
+        Assert.StartsWith("Restarted", report.Sentence, StringComparison.Ordinal);
+    }
+
+    /// <summary>It holds in frost, and is gone where the air is warm; meanwhile nothing lights, or lights hot.</summary>
+    [Theory]
+    [InlineData("tansy", 25)]
+    [InlineData("teasel", 25)]
+    [InlineData("alder", 28)]
+    public void Ice_melts_in_warmer_air_and_the_guide_waits_for_that(string type, double oatC)
+    {
+        var flown = new HandFlown(Failing(type, "flame-out-ice", oatC: oatC));
+        var engine = First(type);
+        flown.Until(f => f[$"{engine}.flamed-out"] > 0.5);
+        Assert.True(flown[$"{engine}.iced"] > 0.5);
+        flown.Until(f => f[$"{engine}.lit"] > 0.5);
+        Assert.True(flown[$"{engine}.iced"] < 0.5);
+        Assert.Equal(Verdict.LaunchReady, flown.GoOn().Verdict);
+    }
+
+    [Theory, MemberData(nameof(Types))]
+    public void In_warm_air_there_is_no_ice(string type)
+    {
+        var flown = new HandFlown(Failing(type, "flame-out-ice", 8000, 40));
+        _ = flown.Pilot.FlyUntil(() => flown.Machine.Time > OutAtS + 10);
+        Assert.Equal(0, flown[$"{First(type)}.flame-outs"]);
+    }
+
+    [Theory, MemberData(nameof(Types))]
+    public void A_broken_engine_never_lights_and_turns_slowly(string type)
+    {
+        var flown = new HandFlown(Failing(type, "flame-out-damage", 16_000));
+        var engine = First(type);
+        var sound = Repository.Fleet.FindAircraft(type).Engine.Windmill.N2PctPerMach;
+        var ended = flown.GoOn();
+        Assert.True(flown[$"{engine}.lit"] < 0.5 && flown[$"{engine}.n2"] < 0.7 * sound * Math.Max(0.2, flown["flight.mach"]));
+        var single = flown.Machine.Aircraft.Engines.Count == 1;
+        Assert.Equal(single ? FlightEnd.Left : FlightEnd.HomeOnOne, FlightOutcome.Of(flown.Machine).End);
+        Assert.Contains(single ? "Left at" : "Home on one engine", ended.Sentence, StringComparison.Ordinal);
+        Assert.DoesNotContain(ended.Findings, f => f.Severity >= Severity.Caution);
+        Assert.True(flown["flight.above-decision"] > 0);
+    }
+
+    /// <summary>Pulled to the stall the compressor bangs and the flame is gone; eased in time it comes back by itself.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void Near_the_stall_it_surges_and_eased_it_lights_again(string type)
+    {
+        var flown = new HandFlown(Situations.AllRun(type, 12_000));
+        var engine = First(type);
+        flown.Dial("pitch", 20);
+        for (var i = 0; i < 120 / Steps.Seconds && flown[$"{engine}.surge"] < 0.5; i++)
+        {
+            flown.Rehearsal.Step();
+        }
+
+        Assert.True(flown[$"{engine}.flame-outs"] >= 1 || flown[$"{engine}.surge"] > 0.5, "it did not surge");
+        Assert.InRange(flown["flight.eas"], 0, flown["numbers.glide-speed"]);
+        flown.Dial("airspeed", Math.Round(1.1 * flown["numbers.glide-speed"]));
+        flown.Run(40);
+        Assert.True(flown[$"{engine}.lit"] > 0.5 && flown[$"{engine}.surge"] < 0.5, $"{flown[$"{engine}.n2"]} {flown[$"{engine}.egt"]} {flown["flight.eas"]} {flown[$"{engine}.puddle"]} {flown[$"{engine}.flame-outs"]} {flown["flight.height"]}");
+    }
+
+    /// <summary>One engine at full power holds the height that the outlook names: there it neither sinks nor climbs.</summary>
+    [Theory, MemberData(nameof(Twins))]
+    public void On_one_engine_it_levels_off_where_it_was_told(string type)
+    {
+        var header = Situations.Aloft(type, 15_000) is var h ? h with { Flight = h.Flight! with { Other = RunFlight.IdleOther } } : h;
+        var told = RelightOutlook.For(Repository.Fleet, header, [], 0).Home!.LevelsOffFt!.Value;
+        var aircraft = Repository.Fleet.FindAircraft(type);
+        var thrust = aircraft.Flight.ThrustRatio(0.94) / 2;
+        foreach (var (offset, sinks) in new[] { (-1500.0, false), (1500.0, true) })
+        {
+            if (told + offset is < 2000 or > PointMass.HighestFt - 500)
+            {
+                continue;
+            }
+
+            var jet = new PointMass(aircraft.Flight, aircraft.Flight.MassLb, 0);
+            jet.Begin(told + offset, jet.GlideEasKt);
+            var from = jet.HeightFt;
+            for (var i = 0; i < 120 / Steps.Seconds; i++)
+            {
+                jet.Step(Steps.Seconds, jet.PathFor(jet.GlideEasKt, thrust), thrust);
+            }
+
+            Assert.Equal(sinks, jet.HeightFt < from);
+        }
+    }
+
+    [Theory]
+    [InlineData(0)]
+    [InlineData(40)]
+    [InlineData(-40)]
+    public void The_glide_reaches_as_far_as_it_is_flown_in_that_wind(double headwindKt)
+    {
+        foreach (var type in Repository.Fleet.Aircraft)
+        {
+            var jet = new PointMass(type.Flight, type.Flight.MassLb, 10);
+            jet.Begin(24_000, jet.GlideEasKt, -4);
+            for (var i = 0; i < 60 / Steps.Seconds; i++)
+            {
+                jet.Step(Steps.Seconds, jet.PathFor(jet.GlideEasKt, 0), 0);
+            }
+
+            var told = jet.ReachNm(jet.HeightFt, 5000, headwindKt);
+            var nm = 0.0;
+            while (jet.HeightFt > 5000)
+            {
+                jet.Step(Steps.Seconds, jet.PathFor(jet.GlideEasKt, 0), 0);
+                nm += Steps.Seconds / 3600 * (jet.TrueKt * Math.Cos(jet.PathDeg * Math.PI / 180) - headwindKt);
+            }
+
+            Assert.InRange(told / nm, 0.97, 1.03);
+        }
+    }
+
+    [Fact]
+    public void The_nearest_place_is_home_and_the_wind_on_the_way_is_counted()
+    {
+        // 60 NM south of the ship, far from its own field, with the wind from the north.
+        var field = Repository.Fleet.FindPlace("skerrow-main");
+        var ship = Repository.Fleet.FindPlace("wintergreen");
+        var between = GreatCircle.DistanceNm(new GeoPosition(field.LatitudeDeg, field.LongitudeDeg), new GeoPosition(ship.LatitudeDeg, ship.LongitudeDeg));
+        var course = GreatCircle.CourseDeg(new GeoPosition(field.LatitudeDeg, field.LongitudeDeg), new GeoPosition(ship.LatitudeDeg, ship.LongitudeDeg));
+        var header = Situations.Aloft("juniper", 25_000) is var h ? h with { Flight = h.Flight! with { FromNm = between - 10, BearingDeg = course }, Conditions = new RunConditions(15, course, 40, PressureAltitudeFt: 0) } : h;
+        var home = RelightOutlook.For(Repository.Fleet, header, [], 0).Home!;
+        Assert.Equal(ship.Name, home.Place);
+        Assert.InRange(home.DistanceNm, 9, 11);
+        Assert.InRange(home.HeadwindKt, 38, 40);
+        var calm = RelightOutlook.For(Repository.Fleet, header with { Conditions = header.Conditions with { WindKt = 0 } }, [], 0).Home!;
+        Assert.True(calm.ReachNm > home.ReachNm + 3 && home.ArrivesFt > 0);
+        Assert.Null(home.LevelsOffFt);
+    }
+
+    [Theory, MemberData(nameof(Types))]
+    public void What_is_asked_for_leads_where_the_path_says(string type)
+    {
+        var header = Situations.Aloft(type, 20_000);
+        var dive = new RunCommand(0, CommandKind.Set, "pitch", Number: -15);
+        var path = RelightOutlook.For(Repository.Fleet, header, [dive], 0).Path;
+        var m = Rehearsal.Replay(Repository.Fleet, new RunLog(header, [dive]), (long)(40 / Steps.Seconds)).Machine;
+        Assert.InRange(path[20].HeightFt, m["flight.height"] - 60, m["flight.height"] + 60);
+        Assert.InRange(path[20].EasKt, m["flight.eas"] - 4, m["flight.eas"] + 4);
+    }
+
+    /// <summary>From 300 ft under a last chance the method fails, from 300 ft over it it succeeds.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void The_last_chance_is_the_last(string type)
+    {
+        const double ClearFt = 300;
+        var header = Situations.Aloft(type);
+        foreach (var chance in RelightEnvelope.For(Repository.Fleet, header).LastChances)
+        {
+            Assert.True(chance.Points.Count > 3, chance.Id);
+            var p = chance.Points[2];
+            bool Works(double ft)
+            {
+                var asked = Repository.Fleet.ProcedureFor(header).Schools.Count > 0;
+                var from = header with { Flight = header.Flight! with { HeightFt = ft, EasKt = p.EasKt }, School = asked ? new Dictionary<string, string> { ["method"] = chance.Id } : header.School };
+                var flown = new HandFlown(from);
+                var (dead, idle) = (from.Flight.Dead, flown.Machine.Aircraft.Engine.IdleN2Pct - 2);
+                _ = flown.Pilot.FlyUntil(() => flown[$"{dead}.lit"] > 0.5 && flown[$"{dead}.n2"] >= idle || flown["flight.airborne"] < 0.5 || flown.Machine.Time > 900);
+                return flown[$"{dead}.lit"] > 0.5 && flown["flight.above-decision"] > 0 && flown["flight.airborne"] > 0.5;
+            }
+
+            Assert.True(Works(p.HeightFt + ClearFt), $"{chance.Id} over {p}");
+            Assert.False(Works(Math.Max(header.Flight!.HeightFt * 0.05, p.HeightFt - ClearFt)), $"{chance.Id} under {p}");
+        }
+    }
+
+    [Fact]
+    public void Who_leaves_is_told_so_and_late_or_needlessly_is_found()
+    {
+        var late = new HandFlown(Situations.Aloft("sedge", 6800));
+        late.Until(f => f["flight.above-decision"] < 600);
+        late.Dial("pitch", -20).Run(20).Set("leave", "leave").Run(1);
+        Assert.Equal(FlightEnd.Left, FlightOutcome.Of(late.Machine).End);
+        Assert.Contains(late.Report.Findings, f => f.Code == "left-late");
+        Assert.Contains("below the decision height", late.Report.Sentence, StringComparison.Ordinal);
+
+        var needless = new HandFlown(Situations.AllRun("alder"));
+        needless.Run(2).Set("leave", "leave").Run(1);
+        Assert.Contains(needless.Report.Findings, f => f.Code == "left-flying");
+        var height = needless["flight.height"];
+        Assert.Equal(height, needless.Run(30)["flight.height"]);
+    }
+
+    /// <summary>Slow, shallow and over the place it is a landing; steep it is none.</summary>
+    [Theory]
+    [InlineData(-2, FlightEnd.Landed)]
+    [InlineData(-14, FlightEnd.HitGround)]
+    public void Coming_down_over_the_place_is_a_landing_if_it_is_gentle(double flareDeg, FlightEnd end)
+    {
+        var flown = new HandFlown(Situations.AllRun("tansy", 2200));
+        flown.Dial("airspeed", 140);
+        while (flown["flight.height"] > 420)
+        {
+            flown.Rehearsal.Step();
+        }
+
+        flown.Dial("pitch", flareDeg).Run(60);
+        Assert.Equal(end, FlightOutcome.Of(flown.Machine).End);
+        Assert.Contains(end == FlightEnd.Landed ? "Landed at Skerrow Main" : "flew into the ground", flown.Report.Sentence, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void To_cut_off_the_engine_that_runs_is_found()
+    {
+        var flown = new HandFlown(Failing("burdock", "flame-out-damage"));
+        flown.Until(f => f["left.flamed-out"] > 0.5);
+        flown.Run(2).Set("throttle-right", "cut-off").Run(3);
+        var finding = Assert.Single(flown.Report.Findings, f => f.Code == "sound-one-cut");
+        Assert.Equal(Severity.Warning, finding.Severity);
+        var told = FlightFlown.Of(Repository.Fleet, new RunLog(flown.Machine.Header, [new RunCommand((long)((OutAtS + 3) / Steps.Seconds), CommandKind.Set, "throttle-right", "cut-off")]), (long)(20 / Steps.Seconds))!;
+        Assert.True(told.WrongFirst);
+        Assert.Null(told.NamedS);
+    }
+
+    /// <summary>What a flight came to, on every type: the height that was used is the one that the best method needed, or somewhat more.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void A_guided_restart_used_hardly_more_height_than_it_needed(string type)
+    {
+        var header = Situations.Aloft(type, 25_000);
+        var log = new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly();
+        var flown = FlightFlown.Of(Repository.Fleet, log)!;
+        Assert.Equal(FlightEnd.Restarted, flown.End);
+        Assert.Equal(0, flown.OutS);
+        Assert.InRange(flown.NamedS!.Value, 0.5, 15);
+        Assert.False(flown.WrongFirst);
+        Assert.True(flown.LitFt > flown.IdleFt && flown.AboveFt > 0);
+        // The needed one is the cheapest method, the guide flew the taught one.
+        Assert.InRange(flown.UsedFt, flown.NeededFt!.Value - 50, 25_000 - flown.IdleFt!.Value + 20);
+        Assert.Null(FlightFlown.Of(Repository.Fleet, new RunLog(Situations.Calm, [])));
+    }
+}
