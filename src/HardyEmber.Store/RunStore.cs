@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.Json;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Judging;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using Microsoft.Data.Sqlite;
@@ -193,6 +194,32 @@ public sealed class RunStore(Database database, StoreWriter writer)
         return (rows, Convert.ToInt32(count.ExecuteScalar(), CultureInfo.InvariantCulture));
     }
 
+    private static string VerdictWord(Verdict verdict) => JsonNamingPolicy.KebabCaseLower.ConvertName(verdict.ToString());
+
+    /// <summary>The drills that a pilot has flown to their end on a type, the newest first, as far back as the last hundred flights.</summary>
+    public IReadOnlyList<DrillFlown> DrillsFlown(string pilot, string aircraft)
+    {
+        using var connection = database.Connect();
+        using var select = connection.CreateCommand();
+        select.CommandText = """
+            SELECT json_extract(header, '$.drill'), created, verdict, progress_step, findings, sentence FROM runs
+            WHERE arriving = 0 AND pilot = $pilot AND aircraft = $aircraft AND start = 'air' AND ended = 1 AND json_valid(header)
+            ORDER BY created DESC, id DESC LIMIT 100
+            """;
+        Rows.Bind(select, ("$pilot", pilot), ("$aircraft", aircraft));
+        using var reader = select.ExecuteReader();
+        var flown = new List<DrillFlown>();
+        while (reader.Read())
+        {
+            if (Rows.Text(reader, 0) is { } drill)
+            {
+                flown.Add(new DrillFlown(drill, Rows.Time(reader.GetString(1)), Rows.Text(reader, 2) == VerdictWord(Verdict.LaunchReady), Rows.Text(reader, 5) ?? "", Math.Round(reader.GetInt64(3) * Core.Simulation.Steps.Seconds, 1), reader.IsDBNull(4) ? 0 : reader.GetInt32(4)));
+            }
+        }
+
+        return flown;
+    }
+
     /// <summary>Every callsign in the logbook.</summary>
     public IReadOnlyList<string> Pilots()
     {
@@ -271,7 +298,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
         update.CommandText = """
             UPDATE runs SET ended = 1, verdict = $verdict, sentence = $sentence, peak_c = $peak, findings = $findings, progress_step = $step WHERE id = $id
             """;
-        Rows.Bind(update, ("$id", id), ("$verdict", JsonNamingPolicy.KebabCaseLower.ConvertName(summary.Verdict.ToString())), ("$sentence", summary.Sentence),
+        Rows.Bind(update, ("$id", id), ("$verdict", VerdictWord(summary.Verdict)), ("$sentence", summary.Sentence),
             ("$peak", summary.PeakC.Count > 0 ? summary.PeakC.Values.Max() : null), ("$findings", summary.Findings),
             ("$step", (long)Math.Round(summary.Seconds / Core.Simulation.Steps.Seconds)));
         update.ExecuteNonQuery();

@@ -118,6 +118,7 @@ public sealed class FleetTests
                         Spot = place.Spots[0].Id,
                         Conditions = new RunConditions(10, place.Spots[0].HeadingDeg, 5),
                         Parked = new ParkedHeader(answer.Needs is not null),
+                        Drilled = BeforeLaunch.Asked,
                         School = new Dictionary<string, string> { [question.Id] = answer.Id },
                     };
                     var rehearsal = new Rehearsal(fleet, header);

@@ -55,6 +55,10 @@ public sealed record RunHeader
     /// <summary>The drill that filled it in. No effect on the machine.</summary>
     public string? Drill { get; init; }
 
+    /// <summary>How many drills its pilot had flown within the hours before it: the logbook's word, which some schools ask for.</summary>
+    [Between(0, 3)]
+    public int? Drilled { get; init; }
+
     /// <summary>Callsign of whoever flies it.</summary>
     public string Pilot { get; init; } = "";
 

@@ -29,6 +29,9 @@ public enum FlightEnd
 /// <param name="Sentence">The same in words, without a full stop; empty while it flies.</param>
 public sealed record FlightOutcome(FlightEnd End, string Sentence)
 {
+    /// <summary>The sentence of one that was left begins with it.</summary>
+    public const string LeftWord = "Left";
+
     private const double IdleBandPct = 3;
 
     /// <summary>Of a run in flight, as it stands.</summary>
@@ -42,7 +45,7 @@ public sealed record FlightOutcome(FlightEnd End, string Sentence)
         string Where() => string.Create(CultureInfo.InvariantCulture, $"at {Math.Round(m["flight.height"] / 10) * 10:#,##0} ft and {m["flight.eas"]:0} kt, {Math.Round(Math.Abs(m["flight.above-decision"]) / 10) * 10:#,##0} ft {(m["flight.above-decision"] < 0 ? "below" : "above")} the decision height");
         if (Is("flight.left"))
         {
-            return new FlightOutcome(FlightEnd.Left, $"Left {Where()}");
+            return new FlightOutcome(FlightEnd.Left, $"{LeftWord} {Where()}");
         }
 
         if (Is("flight.landed"))

@@ -54,6 +54,7 @@ public sealed class CardSignals : MachineSystem
         s.AddNumber("numbers.beacon-inner", "kHz", 1, context.Place.BeaconsKhz?.Inner ?? 0);
         s.AddNumber("numbers.range-beacon", "", 1, context.Place.RangeBeacon);
         s.AddNumber("numbers.landing-aid", "MHz", 0.05, context.Place.LandingAidMhz);
+        s.AddNumber("drills.flown", "", 1, context.Header.Drilled ?? 0);
         s.AddFlag("place.ship", context.Place.Ship is not null);
         s.AddNumber("numbers.tailwind", "kt", 1, context.Station.TailwindKt);
     }

@@ -78,6 +78,7 @@ export const api = {
   startOutlook: (header: RunHeader, signal?: AbortSignal) => post<StartOutlook>("/start-outlook", header, signal),
   runStartOutlook: (id: string) => ask<StartOutlook>(`/runs/${encodeURIComponent(id)}/start-outlook`),
   relightOutlook: (header: RunHeader, signal?: AbortSignal) => post<RelightOutlook>("/relight-outlook", header, signal),
+  beforeLaunch: (sortie: RunHeader, signal?: AbortSignal) => post<Schemas["BeforeLaunch"]>("/before-launch", sortie, signal),
   runRelightOutlook: (id: string, signal?: AbortSignal, at?: number) =>
     ask<RelightOutlook>(`/runs/${encodeURIComponent(id)}/relight-outlook${at === undefined ? "" : `?at=${at}`}`, { signal }),
   relightEnvelope: (id: string, signal?: AbortSignal) => ask<RelightEnvelope>(`/runs/${encodeURIComponent(id)}/relight-envelope`, { signal }),

@@ -308,6 +308,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/before-launch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["GetBeforeLaunch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/relight-envelope": {
         parameters: {
             query?: never;
@@ -502,6 +518,23 @@ export interface components {
             /** Format: double */
             inner: number;
         };
+        /**
+         * @description Three short drills before a launch: one of a dead engine, one of a flame-out in flight, one of fire or of what only looks like it, each for the sortie's
+         *     weight and weather, and of each kind the one that the pilot has never flown, last flew badly, or flies slowly.
+         */
+        BeforeLaunch: {
+            drills: components["schemas"]["DrillOffer"][];
+            /**
+             * Format: double
+             * @description All of them together, flown by a steady pilot.
+             */
+            seconds: number;
+            /**
+             * Format: int32
+             * @description How many of three different ones have been flown within the last hours.
+             */
+            done: number;
+        };
         BeginningView: {
             beginning: string;
             title: string;
@@ -634,6 +667,23 @@ export interface components {
             /** Format: double */
             parentAt: null | number;
             flight: null | components["schemas"]["FlightFlown"];
+        };
+        /** @description One drill of the set. */
+        DrillOffer: {
+            id: string;
+            title: string;
+            about: string;
+            /** @description The run that it is: the sortie's weight and weather, the drill's height, speed and cause. */
+            header: components["schemas"]["RunHeader"];
+            /**
+             * Format: double
+             * @description How long a steady pilot takes.
+             */
+            seconds: number;
+            /** @description Why it is this one. */
+            why: string;
+            /** @description It has been flown within the last hours. */
+            done: boolean;
         };
         /** @description What would go dark. */
         Drop: {
@@ -1485,6 +1535,11 @@ export interface components {
             flight?: null | components["schemas"]["RunFlight"];
             /** @description The drill that filled it in. No effect on the machine. */
             drill?: null | string;
+            /**
+             * Format: int32
+             * @description How many drills its pilot had flown within the hours before it: the logbook's word, which some schools ask for.
+             */
+            drilled?: null | number;
             /** @description Callsign of whoever flies it. */
             pilot?: string;
             /** @description guided, prompted or alone: how much the screen helps. No effect on the machine. */
@@ -1772,6 +1827,11 @@ export interface components {
                 };
                 /** @description The drill that filled it in. No effect on the machine. */
                 drill?: null | string;
+                /**
+                 * Format: int32
+                 * @description How many drills its pilot had flown within the hours before it: the logbook's word, which some schools ask for.
+                 */
+                drilled?: null | number;
                 /** @description Callsign of whoever flies it. */
                 pilot?: string;
                 /** @description guided, prompted or alone: how much the screen helps. No effect on the machine. */
@@ -2806,6 +2866,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RelightOutlook"];
+                };
+            };
+        };
+    };
+    GetBeforeLaunch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunHeader"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeLaunch"];
                 };
             };
         };

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useEffect, useState } from "react";
+import { useDeferredValue } from "react";
 import { api, type RunHeader } from "../../api/client";
 import { MethodTable } from "../../ui/method-table";
 import { GoPlot } from "../../ui/go-plot";
 import { Shape, type Status } from "../../ui/status";
 import { SituationAhead } from "../start/StartAhead";
+import { useSettled } from "./use-settled";
 
 /** What today's situation changes: the numbers for the card, and the simulator run ahead with a steady pilot. */
 export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
@@ -86,14 +87,4 @@ function Row({ label, value, status }: { label: string; value: string; status?: 
       </dd>
     </>
   );
-}
-
-/** The value once it has stopped changing. */
-function useSettled(value: string, ms: number): string {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), ms);
-    return () => clearTimeout(timer);
-  }, [value, ms]);
-  return settled;
 }

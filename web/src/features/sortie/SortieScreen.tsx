@@ -6,6 +6,7 @@ import { Button } from "../../ui/button";
 import { Choice, Field, NumberInput } from "../../ui/field";
 import { Page } from "../../ui/page";
 import { Shape } from "../../ui/status";
+import { BeforeLaunch } from "./BeforeLaunch";
 import { Outlook } from "./Outlook";
 import { FaultPicker } from "./FaultPicker";
 import { HardwareList } from "./HardwareList";
@@ -229,6 +230,7 @@ function Setup({ fleet }: { fleet: Schemas["FleetView"] }) {
         </section>
         {/* Of a drill it is told what a sound jet would do: not what will go wrong. */}
         <Outlook header={drill ? { ...header, faults: [] } : header} ok={wrong === null} />
+        {s.beginning !== "air" && <BeforeLaunch header={header} ok={wrong === null} />}
         {bench && <HardwareList header={header} onClose={() => setBench(false)} />}
       </aside>
     </form>

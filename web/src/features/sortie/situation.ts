@@ -110,6 +110,7 @@ export function headerOf(s: Situation, aircraft: Schemas["AircraftView"], place:
         school: { ...own.school, ...drill.school },
         faults: drill.faults ?? [],
         surprises: 0,
+        drill: drill.id,
         flight: { ...drill.flight, heightFt: Math.round(drill.flight.heightFt + place.elevationFt) },
       } as RunHeader)
     : own;

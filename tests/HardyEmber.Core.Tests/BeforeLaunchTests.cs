@@ -1,0 +1,79 @@
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+
+namespace HardyEmber.Core.Tests;
+
+/// <summary>Three drills before a launch: short, of three kinds, for the day and for the pilot.</summary>
+public sealed class BeforeLaunchTests
+{
+    private static readonly DateTimeOffset Now = new(2026, 5, 4, 6, 0, 0, TimeSpan.Zero);
+
+    public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
+
+    private static RunHeader Sortie(string type) => Situations.Calm with { Aircraft = type, Conditions = new RunConditions(-4, 300, 12), Loading = new LoadingHeader(3000, 500), Pilot = "Tinder" };
+
+    private static DrillFlown Flown(string drill, double hoursAgo = 30, bool clean = true, string sentence = "Restarted", double seconds = 60, int findings = 0) =>
+        new(drill, Now.AddHours(-hoursAgo), clean, sentence, seconds, findings);
+
+    [Theory, MemberData(nameof(Types))]
+    public void It_is_three_short_flights_at_todays_weight_and_in_todays_air(string type)
+    {
+        var set = BeforeLaunch.For(Repository.Fleet, Sortie(type), [], Now);
+        Assert.Equal(BeforeLaunch.Asked, set.Drills.Count);
+        Assert.InRange(set.Seconds, 60, 8 * 60);
+        Assert.Equal(0, set.Done);
+        Assert.All(set.Drills, d =>
+        {
+            Assert.Equal((d.Id, "air", "Tinder"), (d.Header.Drill, d.Header.Beginning, d.Header.Pilot));
+            Assert.Equal((Sortie(type).Conditions, Sortie(type).Loading), (d.Header.Conditions, d.Header.Loading));
+            Assert.False(string.IsNullOrEmpty(d.Why) || d.Done);
+            _ = Repository.Fleet.Build(d.Header);
+        });
+        // One of a dead engine, the others begin with everything running.
+        Assert.Equal(1, set.Drills.Count(d => d.Header.Flight!.Dead != RunFlight.NoneDead));
+        Assert.Single(set.Drills, d => d.Header.Faults.Any(f => f.Code.StartsWith(RunHeader.FlameOut, StringComparison.Ordinal)));
+    }
+
+    [Fact]
+    public void What_went_badly_comes_first_then_what_is_new_then_what_was_slow()
+    {
+        var dead = Repository.Fleet.Drills.Where(d => d.Aircraft == "juniper" && d.Flight.Dead != RunFlight.NoneDead).Select(d => d.Id).ToList();
+        List<DrillFlown> well = [.. dead.Select(d => Flown(d))];
+        string First(IEnumerable<DrillFlown> flown) => BeforeLaunch.For(Repository.Fleet, Sortie("juniper"), [.. flown], Now).Drills[0].Id;
+        Assert.Equal("juniper-fast", First([Flown("juniper-fast", clean: false, sentence: "Not ready", findings: 2), .. well.Where(f => f.Drill is not "juniper-fast" and not "juniper-hot")]));
+        Assert.Equal("juniper-hot", First(well.Where(f => f.Drill != "juniper-hot")));
+        Assert.Equal("juniper-fast", First([Flown("juniper-fast", seconds: 240), .. well.Where(f => f.Drill != "juniper-fast")]));
+    }
+
+    [Fact]
+    public void To_leave_in_time_is_well_flown_where_there_is_nothing_else()
+    {
+        var drill = Repository.Fleet.Drills.First(d => d.Id == "juniper-low");
+        Assert.True(Flown(drill.Id, clean: false, sentence: "Left at 10,300 ft").Well(drill));
+        Assert.False(Flown(drill.Id, clean: false, sentence: "It hit the ground").Well(drill));
+        Assert.False(Flown("juniper-fast", clean: false, sentence: "Left at 10,300 ft").Well(Repository.Fleet.Drills.First(d => d.Id == "juniper-fast")));
+    }
+
+    [Fact]
+    public void They_count_for_four_hours_and_each_once()
+    {
+        Assert.Equal(2, BeforeLaunch.DoneOf([Flown("a", 1), Flown("a", 2), Flown("b", 3.9), Flown("c", 4.1)], Now));
+        Assert.Equal(3, BeforeLaunch.DoneOf([Flown("a", 1), Flown("b", 2), Flown("c", 3), Flown("d", 3)], Now));
+    }
+
+    /// <summary>Where the school asks for it a start without them is not ready to launch.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void A_school_may_ask_for_them(string type)
+    {
+        foreach (var (drilled, ready) in new[] { (2, false), (3, true) })
+        {
+            var header = Situations.Taught(type, ("drills", "three")) with { Drilled = drilled };
+            var tracker = new Rehearsal(Repository.Fleet, header);
+            var asked = Assert.Single(tracker.Tracker.Ready, r => r.Definition.Text.Contains("drills", StringComparison.Ordinal));
+            Assert.Equal(ready, asked.When.Holds(tracker.Machine.Signals.Values));
+        }
+
+        Assert.DoesNotContain(new Rehearsal(Repository.Fleet, Situations.Taught(type)).Tracker.Ready, r => r.Definition.Text.Contains("drills", StringComparison.Ordinal));
+    }
+}
