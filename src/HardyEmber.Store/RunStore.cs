@@ -197,7 +197,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
     private static string VerdictWord(Verdict verdict) => JsonNamingPolicy.KebabCaseLower.ConvertName(verdict.ToString());
 
     /// <summary>The drills that a pilot has flown to their end on a type, the newest first, as far back as the last hundred flights.</summary>
-    public IReadOnlyList<DrillFlown> DrillsFlown(string pilot, string aircraft)
+    public IReadOnlyList<DrillFlown> DrillsFlown(string pilot, string aircraft, DateTimeOffset now)
     {
         using var connection = database.Connect();
         using var select = connection.CreateCommand();
@@ -213,7 +213,7 @@ public sealed class RunStore(Database database, StoreWriter writer)
         {
             if (Rows.Text(reader, 0) is { } drill)
             {
-                flown.Add(new DrillFlown(drill, Rows.Time(reader.GetString(1)), Rows.Text(reader, 2) == VerdictWord(Verdict.LaunchReady), Rows.Text(reader, 5) ?? "", Math.Round(reader.GetInt64(3) * Core.Simulation.Steps.Seconds, 1), reader.IsDBNull(4) ? 0 : reader.GetInt32(4)));
+                flown.Add(new DrillFlown(drill, (now - Rows.Time(reader.GetString(1))).TotalHours, Rows.Text(reader, 2) == VerdictWord(Verdict.LaunchReady), Rows.Text(reader, 5) ?? "", Math.Round(reader.GetInt64(3) * Core.Simulation.Steps.Seconds, 1), reader.IsDBNull(4) ? 0 : reader.GetInt32(4)));
             }
         }
 

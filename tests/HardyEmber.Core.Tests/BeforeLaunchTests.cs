@@ -7,19 +7,17 @@ namespace HardyEmber.Core.Tests;
 /// <summary>Three drills before a launch: short, of three kinds, for the day and for the pilot.</summary>
 public sealed class BeforeLaunchTests
 {
-    private static readonly DateTimeOffset Now = new(2026, 5, 4, 6, 0, 0, TimeSpan.Zero);
-
     public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
 
     private static RunHeader Sortie(string type) => Situations.Calm with { Aircraft = type, Conditions = new RunConditions(-4, 300, 12), Loading = new LoadingHeader(3000, 500), Pilot = "Tinder" };
 
     private static DrillFlown Flown(string drill, double hoursAgo = 30, bool clean = true, string sentence = "Restarted", double seconds = 60, int findings = 0) =>
-        new(drill, Now.AddHours(-hoursAgo), clean, sentence, seconds, findings);
+        new(drill, hoursAgo, clean, sentence, seconds, findings);
 
     [Theory, MemberData(nameof(Types))]
     public void It_is_three_short_flights_at_todays_weight_and_in_todays_air(string type)
     {
-        var set = BeforeLaunch.For(Repository.Fleet, Sortie(type), [], Now);
+        var set = BeforeLaunch.For(Repository.Fleet, Sortie(type), []);
         Assert.Equal(BeforeLaunch.Asked, set.Drills.Count);
         Assert.InRange(set.Seconds, 60, 8 * 60);
         Assert.Equal(0, set.Done);
@@ -40,7 +38,7 @@ public sealed class BeforeLaunchTests
     {
         var dead = Repository.Fleet.Drills.Where(d => d.Aircraft == "juniper" && d.Flight.Dead != RunFlight.NoneDead).Select(d => d.Id).ToList();
         List<DrillFlown> well = [.. dead.Select(d => Flown(d))];
-        string First(IEnumerable<DrillFlown> flown) => BeforeLaunch.For(Repository.Fleet, Sortie("juniper"), [.. flown], Now).Drills[0].Id;
+        string First(IEnumerable<DrillFlown> flown) => BeforeLaunch.For(Repository.Fleet, Sortie("juniper"), [.. flown]).Drills[0].Id;
         Assert.Equal("juniper-fast", First([Flown("juniper-fast", clean: false, sentence: "Not ready", findings: 2), .. well.Where(f => f.Drill is not "juniper-fast" and not "juniper-hot")]));
         Assert.Equal("juniper-hot", First(well.Where(f => f.Drill != "juniper-hot")));
         Assert.Equal("juniper-fast", First([Flown("juniper-fast", seconds: 240), .. well.Where(f => f.Drill != "juniper-fast")]));
@@ -58,8 +56,8 @@ public sealed class BeforeLaunchTests
     [Fact]
     public void They_count_for_four_hours_and_each_once()
     {
-        Assert.Equal(2, BeforeLaunch.DoneOf([Flown("a", 1), Flown("a", 2), Flown("b", 3.9), Flown("c", 4.1)], Now));
-        Assert.Equal(3, BeforeLaunch.DoneOf([Flown("a", 1), Flown("b", 2), Flown("c", 3), Flown("d", 3)], Now));
+        Assert.Equal(2, BeforeLaunch.DoneOf([Flown("a", 1), Flown("a", 2), Flown("b", 3.9), Flown("c", 4.1)]));
+        Assert.Equal(3, BeforeLaunch.DoneOf([Flown("a", 1), Flown("b", 2), Flown("c", 3), Flown("d", 3)]));
     }
 
     /// <summary>Where the school asks for it a start without them is not ready to launch.</summary>

@@ -20,7 +20,8 @@ public sealed class ProcedureInForceTests
     {
         foreach (var (beginning, question) in Repository.Fleet.Procedures.Where(p => p.Aircraft == aircraft).SelectMany(p => p.Schools, (p, q) => (p.Beginnings[0], q)))
         {
-            var told = question.Answers.Select(a => string.Join('\n', Of(aircraft, beginning, (question.Id, a.Id)).Steps.Select(s => $"{s.Id} {s.Definition.Cue} {s.Definition.Needs} {string.Join(',', s.After.Select(d => d.Step))}")));
+            var told = question.Answers.Select(a => Of(aircraft, beginning, (question.Id, a.Id))).Select(p => string.Join('\n',
+                p.Steps.Select(s => $"{s.Id} {s.Definition.Cue} {s.Definition.Needs} {string.Join(',', s.After.Select(d => d.Step))}").Concat(p.Definition.Ready.Where(r => r.School is not { } school || p.Is(school)).Select(r => r.Text))));
             Assert.Equal(question.Answers.Count, told.Distinct().Count());
         }
     }

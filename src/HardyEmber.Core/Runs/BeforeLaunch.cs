@@ -6,11 +6,11 @@ using HardyEmber.Core.Simulation;
 namespace HardyEmber.Core.Runs;
 
 /// <summary>A drill that a pilot has flown, as the logbook has it.</summary>
-/// <param name="Created">When it was begun.</param>
+/// <param name="HoursAgo">When it was begun.</param>
 /// <param name="Clean">The verdict found nothing against it.</param>
 /// <param name="Sentence">How it ended, in the judge's words.</param>
 /// <param name="Findings">How much was found.</param>
-public sealed record DrillFlown(string Drill, DateTimeOffset Created, bool Clean, string Sentence, double Seconds, int Findings)
+public sealed record DrillFlown(string Drill, double HoursAgo, bool Clean, string Sentence, double Seconds, int Findings)
 {
     /// <summary>It ended as the drill should: clean, or left where there is nothing else.</summary>
     public bool Well(AirDrill drill)
@@ -39,7 +39,7 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
     public const int Asked = 3;
 
     /// <inheritdoc cref="Asked"/>
-    public static readonly TimeSpan Counts = TimeSpan.FromHours(4);
+    public const double CountsHours = 4;
 
     /// <summary>A short drill is over by then, s; one that goes on longer than that is none for before a launch, and what never ends by itself is flown so long.</summary>
     private const double ShortS = 130, LongestS = 300, WatchedS = 60;
@@ -48,13 +48,13 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
     private const double SlowShare = 1.4;
 
     /// <summary>How many different drills were flown to a good end or not, but to their end, within the last hours.</summary>
-    public static int DoneOf(IEnumerable<DrillFlown> flown, DateTimeOffset now) => Math.Min(Asked, flown.Where(f => now - f.Created < Counts).Select(f => f.Drill).Distinct().Count());
+    public static int DoneOf(IEnumerable<DrillFlown> flown) => Math.Min(Asked, flown.Where(f => f.HoursAgo < CountsHours).Select(f => f.Drill).Distinct().Count());
 
     /// <summary>The set for a sortie.</summary>
     /// <param name="sortie">The start that it comes before.</param>
     /// <param name="flown">The pilot's drills on this type, the newest first.</param>
     /// <exception cref="FormatException">The header names something that does not exist.</exception>
-    public static BeforeLaunch For(Fleet fleet, RunHeader sortie, IReadOnlyList<DrillFlown> flown, DateTimeOffset now)
+    public static BeforeLaunch For(Fleet fleet, RunHeader sortie, IReadOnlyList<DrillFlown> flown)
     {
         ArgumentNullException.ThrowIfNull(fleet);
         ArgumentNullException.ThrowIfNull(sortie);
@@ -62,18 +62,18 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
         var aircraft = fleet.FindAircraft(sortie.Aircraft);
         var place = fleet.FindPlace(sortie.Place);
         var offers = fleet.Drills.Where(d => d.Aircraft == aircraft.Id).GroupBy(Kind).OrderBy(g => g.Key)
-            .Select(kind => kind.AsParallel().AsOrdered().Select(d => Offer(fleet, aircraft, place, sortie, d, flown, now)).OfType<(DrillOffer Offer, double Need)>().ToList())
+            .Select(kind => kind.AsParallel().AsOrdered().Select(d => Offer(fleet, aircraft, place, sortie, d, flown)).OfType<(DrillOffer Offer, double Need)>().ToList())
             // A short one where there is one. Where two are needed alike the seed draws.
             .Select(ranked => ranked.OrderBy(o => o.Offer.Seconds > ShortS).ThenByDescending(o => o.Need).ThenBy(o => new RandomStream(sortie.Seed, o.Offer.Id).Next()).Select(o => o.Offer).FirstOrDefault())
             .OfType<DrillOffer>().Take(Asked).ToList();
-        return new BeforeLaunch(offers, Math.Round(offers.Sum(o => o.Seconds)), DoneOf(flown, now));
+        return new BeforeLaunch(offers, Math.Round(offers.Sum(o => o.Seconds)), DoneOf(flown));
     }
 
     private static int Kind(AirDrill drill) => drill.Flight.Dead != RunFlight.NoneDead ? 0
         : drill.Faults is { } faults && faults.Any(f => f.Code.StartsWith(RunHeader.FlameOut, StringComparison.Ordinal)) ? 1 : 2;
 
     // Null where it takes too long.
-    private static (DrillOffer Offer, double Need)? Offer(Fleet fleet, AircraftDefinition aircraft, PlaceDefinition place, RunHeader sortie, AirDrill drill, IReadOnlyList<DrillFlown> flown, DateTimeOffset now)
+    private static (DrillOffer Offer, double Need)? Offer(Fleet fleet, AircraftDefinition aircraft, PlaceDefinition place, RunHeader sortie, AirDrill drill, IReadOnlyList<DrillFlown> flown)
     {
         var plain = drill.At(place, sortie.Seed) with { Conditions = sortie.Conditions, Loading = sortie.Loading, Pilot = sortie.Pilot, Mode = sortie.Mode, Drill = drill.Id };
         var header = plain with { Flight = FlightCheck.Nearest(plain.Flight!, aircraft, place, plain) };
@@ -89,7 +89,7 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
         var (need, why) = last is null ? (2.0, "not flown yet")
             : !last.Well(drill) ? (3.0, $"last time: {last.Sentence.TrimEnd('.')}")
             : last.Seconds > SlowShare * seconds ? (1 + last.Seconds / seconds / 10, string.Create(CultureInfo.InvariantCulture, $"last time it took {last.Seconds:0} s, a steady pilot takes {seconds:0}"))
-            : (-last.Created.ToUnixTimeSeconds() / 1e10, "flown well; it is the longest ago");
-        return (new DrillOffer(drill.Id, drill.Title, drill.About, header, seconds, why, last is not null && now - last.Created < Counts), need);
+            : (last.HoursAgo / 1e6, "flown well; it is the longest ago");
+        return (new DrillOffer(drill.Id, drill.Title, drill.About, header, seconds, why, last is not null && last.HoursAgo < CountsHours), need);
     }
 }

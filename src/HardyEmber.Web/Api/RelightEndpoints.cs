@@ -17,7 +17,7 @@ internal static class RelightEndpoints
             .WithName("GetRelightOutlook").WithHeavyWork();
 
         api.MapPost("/before-launch", Results<Ok<BeforeLaunch>, ProblemHttpResult> (RunHeader header, Fleet fleet, RunStore store) =>
-            Told(() => BeforeLaunch.For(fleet, header, store.DrillsFlown(header.Pilot, header.Aircraft), DateTimeOffset.UtcNow))).WithName("GetBeforeLaunch").WithHeavyWork();
+            Told(() => BeforeLaunch.For(fleet, header, store.DrillsFlown(header.Pilot, header.Aircraft, DateTimeOffset.UtcNow)))).WithName("GetBeforeLaunch").WithHeavyWork();
 
         api.MapGet("/runs/{id}/relight-envelope", Results<Ok<RelightEnvelope>, ProblemHttpResult> (string id, FleetArchive fleets, RunStore store) =>
             store.Find(id) is { } run ? Told(() => RelightEnvelope.For(fleets.For(run.Log.Header), run.Log.Header)) : Problems.NoRun(id)).WithName("GetRelightEnvelope").WithHeavyWork();

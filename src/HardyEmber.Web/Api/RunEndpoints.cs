@@ -64,8 +64,8 @@ internal static class RunEndpoints
             try
             {
                 // What is drawn is drawn here and written down, and drills are counted here, whatever the page says.
-                var flown = header.Flight is null && header.Pilot.Length > 0 ? store.DrillsFlown(header.Pilot, header.Aircraft) : [];
-                var drilled = BeforeLaunch.DoneOf(flown, DateTimeOffset.UtcNow);
+                var flown = header.Flight is null && header.Pilot.Length > 0 ? store.DrillsFlown(header.Pilot, header.Aircraft, DateTimeOffset.UtcNow) : [];
+                var drilled = BeforeLaunch.DoneOf(flown);
                 var rehearsal = new Rehearsal(fleet, header with { Drawn = null, Drilled = drilled > 0 ? drilled : null });
                 var id = await store.CreateAsync(new RunLog(rehearsal.AsFlown, []), DateTimeOffset.UtcNow, data: rehearsal.Data).ConfigureAwait(false);
                 return TypedResults.Created($"/api/runs/{id}", new CreatedRun(id));
