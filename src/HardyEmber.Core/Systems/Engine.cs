@@ -42,6 +42,9 @@ public struct EngineFaults()
 {
     public double Igniter = 1, FuelTrim = 1, OilPump = 1, InletBlockage;
 
+    /// <summary>How much of it drips past its shut fuel valve, 0 to 1.</summary>
+    public double Drip;
+
     /// <summary>Blades are gone: it does not burn, and the air turns it slowly.</summary>
     public bool Broken;
 }
@@ -215,6 +218,7 @@ public sealed partial class Engine
         }
 
         Follow(dt);
+        Tail(dt);
         if (Resting)
         {
             Seep(dt);
@@ -231,7 +235,7 @@ public sealed partial class Engine
         NozzlePct += Math.Clamp(NozzleTarget() - NozzlePct, -9 * dt, 9 * dt) * (HydraulicPsi > 300 || N2Pct > 20 ? 1 : 0);
         var burns = Lit && _flame >= 1 && Puddle <= 0 && _stall <= 0 && In.FuelOn && (slope <= 0 || !InStartCycle) && Math.Abs(WantedFuel() - Fuel) < SmoothFuel;
         var chases = TargetPct > _d.IdleN2Pct && Math.Abs(TargetPct - N2Pct) > 1; // the running line is followed step by step
-        var turns = !Lit && !In.FuelOn && Fuel <= 0 && N2Pct > TurningPct;
+        var turns = !Lit && !TailFire && !In.FuelOn && Fuel <= 0 && N2Pct > TurningPct;
         Smooth = (burns && !chases || turns) && sameAir && In.Mach < FlyingMach && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS && GasC < _d.StartLimitC - BelowLimitC;
         Steady = Smooth && Lit && !InStartCycle && !In.StarterValve && Math.Abs(_accel) < SteadyPctPerS;
     }
@@ -272,7 +276,7 @@ public sealed partial class Engine
     public bool Resting { get; private set; }
 
     /// <summary>At rest, drained, and as warm as the air about it: nothing is left to move.</summary>
-    public bool Cold => Resting && Puddle <= 0 && !In.FuelOn && OilPsi <= 0 && HydraulicPsi <= 0 && N1Pct <= 0
+    public bool Cold => Resting && !TailFire && Puddle <= 0 && !In.FuelOn && OilPsi <= 0 && HydraulicPsi <= 0 && N1Pct <= 0
         && Math.Abs(GasC - In.AirC) < 0.01 && Math.Abs(MetalC - In.AirC) < 0.01 && Math.Abs(OilC - In.AirC) < 0.01 && Math.Abs(GaugeC - In.AirC) < 0.01;
 
     private void Rest()

@@ -22,7 +22,7 @@ public sealed class EngineBay : MovingSystem
     private readonly Switch? _backup;
     private readonly int _throttle, _n2, _n1, _gas, _trueGas, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fFeed, _fIce, _fBroken, _flamedOut, _flameOuts, _feedLost, _iced, _surge, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fFeed, _fIce, _fBroken, _fDrip, _tailFire, _flamedOut, _flameOuts, _feedLost, _iced, _surge, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
     private readonly MachineContext _context;
     private readonly EngineDefinition _d;
     private readonly EngineSideDefinition _side;
@@ -118,6 +118,7 @@ public sealed class EngineBay : MovingSystem
         _fFan = context.Faults.Add($"{Id}.fan-seized", 0);
         _fGauge = context.Faults.Add($"{Id}.gauge-sticks", 0);
         (_fFeed, _fIce, _fBroken) = (context.Faults.Add($"{Id}.fuel-feed", 1), context.Faults.Add($"{Id}.inlet-ice", 0), context.Faults.Add($"{Id}.broken", 0));
+        (_fDrip, _tailFire) = (context.Faults.Add($"{Id}.drip", 0), s.AddFlag($"{Id}.tail-fire"));
         (_flamedOut, _flameOuts) = (s.AddFlag($"{Id}.flamed-out"), s.AddNumber($"{Id}.flame-outs", "", 1));
         _iced = s.AddFlag($"{Id}.iced");
         (_surge, _cutRunning) = (s.AddFlag($"{Id}.surge"), s.AddFlag($"{Id}.cut-running"));
@@ -230,6 +231,7 @@ public sealed class EngineBay : MovingSystem
         Take(ref Core.Faults.FuelTrim, _f[_fTrim]);
         Take(ref Core.Faults.OilPump, _f[_fOil]);
         Take(ref Core.Faults.Broken, _f[_fBroken] > 0.5);
+        Take(ref Core.Faults.Drip, _f[_fDrip]);
         var sound = _f[_fGen] > 0.5 && _f[_unitVolts] > _guard.LowestPerUnit && _f[_unitVolts] < _guard.HighestPerUnit;
         var online = _unit.Decide(Core.GeneratorReady && sound, _generator.On);
         _context.Disturbed |= online != GeneratorOnline;
@@ -283,7 +285,7 @@ public sealed class EngineBay : MovingSystem
             _v[_cutRunning] = 1;
         }
 
-        _v[_surge] = Core.Surges ? 1 : 0;
+        (_v[_surge], _v[_tailFire]) = (Core.Surges ? 1 : 0, Core.TailFire ? 1 : 0);
         (_v[_flamedOut], _v[_flameOuts], _burnt) = (isOut ? 1 : 0, _v[_flameOuts] + (isOut && !was ? 1 : 0), Core.Lit);
     }
 
