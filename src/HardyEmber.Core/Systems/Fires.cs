@@ -229,7 +229,8 @@ public sealed class Fires : MachineSystem
         var alarm = _v[zone.LoopAlarm] > 0.5;
         _v[zone.Alarm] = alarm ? 1 : 0;
         _v[zone.Sure] = alarm && (sensing > 1 || _smokeNow > SmokeSignPct) ? 1 : 0;
-        _v[zone.Had] = _v[zone.Sure] > 0.5 && zone.IsShut ? 1 : _v[zone.Had];
+        zone.WasSure |= _v[zone.Sure] > 0.5; // cut off it may be quiet before it is shut off
+        _v[zone.Had] = zone.WasSure && zone.IsShut ? 1 : _v[zone.Had];
     }
 
     /// <summary>One zone and what goes on in it.</summary>
@@ -275,6 +276,7 @@ public sealed class Fires : MachineSystem
         public bool Ran { get; set; }
         public bool Reached { get; set; }
         public bool Told { get; set; }
+        public bool WasSure { get; set; }
         public bool IsShut { get; private set; }
         public double Strength { get; private set; }
         public double Agent { get; set; }

@@ -11,14 +11,24 @@ export function BeforeLaunch({ header, ok }: { header: RunHeader; ok: boolean })
   const navigate = useNavigate();
   const { aircraft, place, spot, seed, conditions, loading, pilot, mode } = header;
   const sortie = { aircraft, place, spot, seed, start: "first", conditions, loading, pilot, mode } as RunHeader;
-  const key = useSettled(JSON.stringify(sortie), 350);
+  const asked = JSON.stringify(sortie);
+  const key = useSettled(asked, 350);
   const set = useQuery({ queryKey: ["before-launch", key], queryFn: ({ signal }) => api.beforeLaunch(JSON.parse(key) as RunHeader, signal), enabled: ok, retry: false, placeholderData: (before) => before });
-  const fly = useMutation({ mutationFn: (drill: RunHeader) => api.createRun(drill), onSuccess: ({ id }) => navigate(`/run/${id}`) });
+  const fly = useMutation({
+    mutationFn: (drill: RunHeader) => {
+      localStorage.setItem("pilot", drill.pilot ?? "");
+      localStorage.setItem("aircraft", drill.aircraft);
+      return api.createRun(drill);
+    },
+    onSuccess: ({ id }) => navigate(`/run/${id}`),
+  });
   if (!set.data || set.data.drills.length === 0) {
     return null;
   }
 
   const { drills, seconds, done } = set.data;
+  // What is shown while another situation is being computed is not that situation's.
+  const current = key === asked && !set.isPlaceholderData;
   return (
     <section aria-label="Before the launch" className="rounded-lg bg-panel p-4 text-sm">
       <div className="flex items-baseline justify-between">
@@ -36,7 +46,7 @@ export function BeforeLaunch({ header, ok }: { header: RunHeader; ok: boolean })
               <span className="num ml-2 text-2xs text-pale">{clock(d.seconds)}</span>
               <span className="block text-2xs text-pale">{d.why}</span>
             </span>
-            <Button disabled={fly.isPending} onClick={() => fly.mutate(d.header)}>
+            <Button disabled={fly.isPending || !current} onClick={() => fly.mutate(d.header)}>
               Fly it
             </Button>
           </li>
