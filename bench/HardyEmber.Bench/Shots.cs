@@ -24,7 +24,6 @@ internal static class Shots
         new("start-spool", s => AtAsync(s, Headers.Cold() with { Spot = "A4", Conditions = Headers.Cold().Conditions with { WindKt = 24 } }, log => Moment(log, "throttle-right", 2.2)), "[data-testid=cue]"),
         new("start-card", s => AtAsync(s, Headers.Cold() with { Conditions = new RunConditions(15, 0, 0) }, log => Moment(log, "inertial", 12)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-testid=core-right]"]),
         new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 150)), "[data-testid=go-sentence]", Press: ["[data-link=alignment]"]),
-        new("start-ship", s => AtAsync(s, Headers.Cold() with { Place = "wintergreen", Spot = "4" }, log => Moment(log, "inertial", 5)), "[data-testid=cue]", Press: ["[data-link=alignment]"]),
         new("start-boxes", s => AtAsync(s, Headers.Cold(), log => Moment(log, "jammer", 6)), "[data-testid=cue]", Press: ["[data-link=boxes]"]),
         new("start-surfaces", s => AtAsync(s, Headers.Cold(), log => Moment(log, "launch-bar", 0.6)), "[data-testid=surfaces]", Press: ["[data-link=pressure]"]),
         new("start-sight", s => AtAsync(s, Headers.Cold(), log => Moment(log, "sight-azimuth", 4)), "[data-testid=sight]", Press: ["p"]),
@@ -32,6 +31,7 @@ internal static class Shots
         new("start-tablet", s => AtAsync(s, Headers.Cold(), log => Moment(log, "bleed-left", 1)), "[data-testid=cue]", Width: 820, Height: 1180),
         new("relight", s => AtAsync(s, Headers.Air(), log => Moment(log, "pitch", 24)), "[data-method]"),
         new("fire", s => AtAsync(s, Situations.AllRun("juniper") with { Pilot = "Tinder", Faults = [new RunFault("bay-fire", "right")] }, log => Moment(log, "shut-off-right", 1)), "[data-testid=fire]"),
+        new("debrief-flight", s => EndedAsync(s, Headers.Air()), "[aria-label='The flight'] [data-method]"),
         new("debrief", s => LoggedAsync(s, "not-ready"), "[data-testid=verdict]"),
         new("debrief-hot-start", s => LoggedAsync(s, "aircraft-damaged"), "[data-testid=verdict]"),
     ];
@@ -91,6 +91,10 @@ internal static class Shots
         var log = new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly();
         return $"/run/{await server.ForkAsync(await server.ImportAsync(log).ConfigureAwait(false), moment(log)).ConfigureAwait(false)}";
     }
+
+    // A run flown by the scripted pilot to its end.
+    private static async Task<string> EndedAsync(ServerProcess server, RunHeader header) =>
+        $"/debrief/{await server.ImportAsync(new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly()).ConfigureAwait(false)}";
 
     private sealed record Created(string Id);
 

@@ -16,6 +16,9 @@ import { verdicts } from "./verdicts";
 
 const severity: Record<string, Status> = { note: "advisory", caution: "caution", warning: "warning", damage: "warning" };
 
+/** A flight is not made ready to launch. */
+const flownWords: Record<string, string> = { "launch-ready": "Well flown", "ready-with-defects": "Flown, with defects", "not-ready": "Not brought back" };
+
 export default function DebriefScreen() {
   const { id = "" } = useParams();
   const debrief = useQuery({ queryKey: ["debrief", id], queryFn: ({ signal }) => api.debrief(id, signal) });
@@ -58,7 +61,7 @@ function Body({ d }: { d: Debrief }) {
       <div className="flex flex-col gap-4">
         <section className="rounded-lg bg-panel p-4" aria-label="Verdict">
           <p className={`flex items-center gap-2 text-sm ${statusText[verdict.status]}`} data-testid="verdict" data-verdict={d.judgement.verdict}>
-            <Shape status={verdict.status} /> {verdict.word}
+            <Shape status={verdict.status} /> {(d.flight && flownWords[d.judgement.verdict]) || verdict.word}
           </p>
           <h1 className="mt-1 text-xl font-bold">{d.judgement.sentence}</h1>
           <p className="mt-2 text-xs text-pale">

@@ -1,7 +1,7 @@
 import { lazy, Suspense } from "react";
 import { ControlRow } from "../run/ControlRow";
 import { FirePanel, useFire } from "../run/FirePanel";
-import { useFlags, useRun, useSignal } from "../run/context";
+import { useFlags, useRun, useRunPart, useSignal } from "../run/context";
 import { RunFrame } from "../run/RunFrame";
 import { SignalGauge } from "../run/SignalGauge";
 import { CueCard } from "../start/CueCard";
@@ -23,6 +23,7 @@ export function RelightScreen() {
   const sides = flight?.dead === "none" ? panel.engines : [engine, ...panel.engines.filter((e) => e !== engine)];
   const bothFly = flight?.dead === "none" || flight?.other === "idle";
   const fire = useFire(panel.fire);
+  const leaves = useRunPart((s) => s.cue?.act?.target) === "leave";
   const master = useSignal("caution.master") > 0.5;
   const asked = ["pitch", "airspeed", ...(bothFly ? sides.map((e) => e.throttle) : []), ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed", ...(master ? ["acknowledge"] : []), "leave"];
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
@@ -36,7 +37,7 @@ export function RelightScreen() {
           <EnergyPlot dead={dead} />
           {fire && panel.fire && <FirePanel fire={panel.fire} />}
           <section aria-label="Controls" className="rounded-lg bg-panel p-2">
-            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === "acknowledge" || c.id === "leave") : controls} />
+            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (master && !leaves ? "acknowledge" : "leave")) : controls} />
           </section>
         </div>
         <div className="flex min-h-0 flex-col gap-2 md:col-span-2 lg:col-span-1">
