@@ -62,7 +62,7 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
         var aircraft = fleet.FindAircraft(sortie.Aircraft);
         var place = fleet.FindPlace(sortie.Place);
         var offers = fleet.Drills.Where(d => d.Aircraft == aircraft.Id).GroupBy(Kind).OrderBy(g => g.Key)
-            .Select(kind => kind.AsParallel().AsOrdered().Select(d => Offer(fleet, aircraft, place, sortie, d, flown)).OfType<(DrillOffer Offer, double Need)>().ToList())
+            .Select(kind => kind.Select(d => Offer(fleet, aircraft, place, sortie, d, flown)).OfType<(DrillOffer Offer, double Need)>().ToList())
             // A short one where there is one. Where two are needed alike the seed draws.
             .Select(ranked => ranked.OrderBy(o => o.Offer.Seconds > ShortS).ThenByDescending(o => o.Need).ThenBy(o => new RandomStream(sortie.Seed, o.Offer.Id).Next()).Select(o => o.Offer).FirstOrDefault())
             .OfType<DrillOffer>().Take(Asked).ToList();

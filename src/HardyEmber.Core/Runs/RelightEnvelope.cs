@@ -25,8 +25,8 @@ public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoi
 public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, double DecisionFt, double GlideEasKt, double? CeilingFt, IReadOnlyList<LastChance> LastChances, double MaxEasKt, double MaxAltitudeFt)
 {
     /// <summary>So many speeds are tried for a last chance, each height found to within so many feet.</summary>
-    private const int ChanceSpeeds = 6;
-    private const double ChanceFt = 150;
+    private const int ChanceSpeeds = 5;
+    private const double ChanceFt = 200;
 
     /// <summary>From and to so much of the best glide speed a starter's last chance is told.</summary>
     private const double SlowShare = 0.85, FastShare = 1.3;
@@ -54,9 +54,15 @@ public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, doubl
         var glide = FlightState.JetOf(aircraft, header, station).GlideEasKt;
         var fastest = aircraft.Engine.Windmill.MaxEasKt - HoldsKt;
         var slowest = Math.Floor(0.8 * glide / StepKt) * StepKt;
-        var found = new EnvelopeEdge?[(int)Math.Ceiling((fastest + StepKt - slowest) / StepKt)];
-        _ = Parallel.For(0, found.Length, i => found[i] = Edge(trial, Math.Min(slowest + i * StepKt, fastest), decision));
-        List<EnvelopeEdge> edges = [.. found.OfType<EnvelopeEdge>()];
+        var edges = new List<EnvelopeEdge>();
+        for (var kt = slowest; kt < fastest + StepKt; kt += StepKt)
+        {
+            if (Edge(trial, Math.Min(kt, fastest), decision) is { } edge)
+            {
+                edges.Add(edge);
+            }
+        }
+
         return new RelightEnvelope(edges, Math.Round(decision), Math.Round(glide), aircraft.AuxiliaryUnit?.CeilingFt, Chances(fleet, header, aircraft, decision, glide, fastest),
             aircraft.Engine.Windmill.MaxEasKt, aircraft.Engine.Windmill.MaxAltitudeFt);
     }
@@ -73,28 +79,48 @@ public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, doubl
         {
             // Faster than it is taught there is speed to spare, and the question is another one.
             var (slow, fast) = (SlowShare * glide, a.Id == RelightOutlook.Windmill ? Math.Min(fastest, taught) : FastShare * glide);
-            double[] speeds = [.. Enumerable.Range(0, ChanceSpeeds).Select(i => Math.Round(slow + i * (fast - slow) / (ChanceSpeeds - 1)))];
-            var points = new FlightPoint?[speeds.Length];
-            _ = Parallel.For(0, speeds.Length, i => points[i] = Lowest(kt => Works(speeds[i], kt), decision) is { } ft ? new FlightPoint(speeds[i], ft) : null);
-            return new LastChance(a.Id, a.Label, [.. points.OfType<FlightPoint>()]);
+            var points = new List<FlightPoint>();
+            for (var i = 0; i < ChanceSpeeds; i++)
+            {
+                var kt = Math.Round(slow + i * (fast - slow) / (ChanceSpeeds - 1));
+                if (Lowest(ft => Works(kt, ft), decision, points.Count > 0 ? points[^1].HeightFt : null) is { } ft)
+                {
+                    points.Add(new FlightPoint(kt, ft));
+                }
+            }
+
+            return new LastChance(a.Id, a.Label, points);
 
             bool Works(double kt, double ft) => MethodFlight.By(fleet, new RunLog(sound with { Flight = sound.Flight with { EasKt = kt, HeightFt = ft } }, []), 0, procedure.Schools.Count > 0 ? a.Id : null, dead, idle).Works;
         })];
     }
 
-    // From coarse to fine: the lowest height that is enough, with every one above it up to the next coarse one.
-    private static double? Lowest(Func<double, bool> works, double decision)
+    // From coarse to fine: the lowest height that is enough, looked for from where it was at the speed before.
+    private static double? Lowest(Func<double, bool> works, double decision, double? near)
     {
         const double Coarse = 2400;
+        var ft = near is { } known ? Math.Max(decision + Coarse / 4, known - Coarse / 2) : decision + Coarse / 4;
         var (bad, good) = (decision, 0.0);
-        for (var ft = decision + Coarse / 4; good <= 0; ft += Coarse)
+        if (works(ft))
         {
+            good = ft;
+            while (good > decision + Coarse / 4 && works(good - Coarse / 2))
+            {
+                good -= Coarse / 2;
+            }
+
+            bad = Math.Max(decision, good - Coarse / 2);
+        }
+
+        while (good <= 0)
+        {
+            (bad, ft) = (ft, ft + Coarse / 2);
             if (ft > RunFlight.HighestFt)
             {
                 return null;
             }
 
-            (bad, good) = works(ft) ? (bad, ft) : (ft, 0);
+            good = works(ft) ? ft : 0;
         }
 
         while (good - bad > ChanceFt)

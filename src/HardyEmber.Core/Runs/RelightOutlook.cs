@@ -71,7 +71,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var burnt = start.Aircraft.Fire is not null && start[$"fire.{dead}.had"] > 0.5;
         if (running || burnt || start["flight.airborne"] < 0.5)
         {
-            var why = running ? "It runs." : burnt ? "It burnt and is shut off: it is not started again." : "On the ground.";
+            var why = running ? "It runs." : burnt ? "It burnt and is shut off: it is not started again." : start.Signals.Find("flight.left") is { } left && start.Signals.Values[left.Index] > 0.5 ? "It was left." : "On the ground.";
             return new RelightOutlook(start.Time, [], null, new Recommendation(Severity.Note, why), running, AheadOf(start), HomeOf(fleet, header, start));
         }
 
