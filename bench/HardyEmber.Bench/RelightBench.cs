@@ -41,6 +41,9 @@ internal static class RelightBench
         var envelope = RelightEnvelope.For(fleet, header);
         var took = watch.Elapsed.TotalMilliseconds;
         watch.Restart();
+        _ = LastChance.For(fleet, header);
+        var chances = watch.Elapsed.TotalMilliseconds;
+        watch.Restart();
         _ = RelightOutlook.For(fleet, header, [], 0);
         var outlook = watch.Elapsed.TotalMilliseconds;
         var said = Enumerable.Range(0, Points).AsParallel().Select(i =>
@@ -50,6 +53,6 @@ internal static class RelightBench
         }).ToList();
         var (inside, outside) = (said.Where(s => s.Inside).ToList(), said.Where(s => !s.Inside).ToList());
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"{aircraft.Name}: inside {100.0 * inside.Count(s => s.Works) / inside.Count:0.0} % of {inside.Count} restart, outside {100.0 * outside.Count(s => s.Works) / outside.Count:0.0} % of {outside.Count}; envelope {took:0} ms, outlook {outlook:0} ms"));
+            $"{aircraft.Name}: inside {100.0 * inside.Count(s => s.Works) / inside.Count:0.0} % of {inside.Count} restart, outside {100.0 * outside.Count(s => s.Works) / outside.Count:0.0} % of {outside.Count}; envelope {took:0} ms, last chances {chances:0} ms, outlook {outlook:0} ms"));
     }
 }

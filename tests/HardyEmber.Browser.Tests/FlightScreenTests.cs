@@ -61,7 +61,7 @@ public sealed class FlightScreenTests(BrowserFixture fixture)
         var header = Situations.Aloft(aircraft, 25_000);
         _page.Go($"/debrief/{await _page.Server.ImportAsync(new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly())}");
         _page.UntilTrue(() => _page.Has("[aria-label='The flight'] [data-testid=envelope]") && _page.Has("[aria-label='The flight'] [data-method]"), "the plot and the table");
-        Assert.True(_page.Has("[data-chance=windmill] polyline"));
+        _page.UntilTrue(() => _page.Has("[data-chance=windmill] polyline"), "its last chance");
         var trail = _page.Find("[aria-label='The flight'] svg > polyline:last-of-type").GetDomAttribute("points")!;
         Assert.True(trail.Split(' ').Distinct().Count() > 30, trail);
         Assert.DoesNotContain("NaN", trail, StringComparison.Ordinal);

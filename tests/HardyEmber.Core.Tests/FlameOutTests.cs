@@ -201,7 +201,7 @@ public sealed class FlameOutTests
     {
         const double ClearFt = 300;
         var header = Situations.Aloft(type);
-        foreach (var chance in RelightEnvelope.For(Repository.Fleet, header).LastChances)
+        foreach (var chance in LastChance.For(Repository.Fleet, header))
         {
             Assert.True(chance.Points.Count > 3, chance.Id);
             var p = chance.Points[2];

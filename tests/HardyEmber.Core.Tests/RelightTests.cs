@@ -226,6 +226,7 @@ public sealed class RelightTests
     public void On_the_ground_there_is_no_envelope()
     {
         Assert.StartsWith("flight", Assert.Throws<FormatException>(() => RelightEnvelope.For(Repository.Fleet, Situations.Calm)).Message, StringComparison.Ordinal);
+        Assert.StartsWith("flight", Assert.Throws<FormatException>(() => LastChance.For(Repository.Fleet, Situations.Calm)).Message, StringComparison.Ordinal);
         Assert.StartsWith("flight", Assert.Throws<FormatException>(() => RelightOutlook.For(Repository.Fleet, Situations.Calm, [], 0)).Message, StringComparison.Ordinal);
     }
 

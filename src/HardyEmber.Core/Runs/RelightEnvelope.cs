@@ -10,31 +10,19 @@ namespace HardyEmber.Core.Runs;
 /// <param name="FloorFt">From lower it would come to idle below the decision height.</param>
 public sealed record EnvelopeEdge(double EasKt, double TopFt, double FloorFt);
 
-/// <summary>The last chance of one method: begun lower, at that speed, its guide does not have the core at idle above the decision height.</summary>
-/// <param name="Id">The school's answer.</param>
-/// <param name="Points">The slowest speed first; only where some height is enough.</param>
-public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoint> Points);
-
 /// <summary>Where a windmill restart succeeds today: found by flying it, speed by speed, for this weight and this air, with a sound core that has windmilled.</summary>
 /// <param name="Windmill">Its edges, the slowest speed first; empty where it never does.</param>
 /// <param name="DecisionFt">The decision height above the pressure datum.</param>
 /// <param name="GlideEasKt">Best glide at today's weight.</param>
 /// <param name="CeilingFt">The auxiliary unit gives no air above it; null where there is none.</param>
-/// <param name="MaxEasKt">The fastest restart of the type, and its highest.</param>
-/// <param name="LastChances">For every method the lowest heights from which it still succeeds, found by flying the whole machine by its guide.</param>
-public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, double DecisionFt, double GlideEasKt, double? CeilingFt, IReadOnlyList<LastChance> LastChances, double MaxEasKt, double MaxAltitudeFt)
+/// <param name="MaxEasKt">The fastest restart of the type.</param>
+/// <param name="MaxAltitudeFt">The highest.</param>
+public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, double DecisionFt, double GlideEasKt, double? CeilingFt, double MaxEasKt, double MaxAltitudeFt)
 {
-    /// <summary>So many speeds are tried for a last chance, each height found to within so many feet.</summary>
-    private const int ChanceSpeeds = 5;
-    private const double ChanceFt = 200;
-
-    /// <summary>From and to so much of the best glide speed a starter's last chance is told.</summary>
-    private const double SlowShare = 0.85, FastShare = 1.3;
-
     private const double StepKt = 5, HighestFt = 36_000, CoarseFt = 1500, FineFt = 120;
 
     /// <summary>A speed is held within this, kt.</summary>
-    private const double HoldsKt = 1;
+    internal const double HoldsKt = 1;
 
     /// <summary>Fuel given within the envelope lights so soon, s; where it has to wait for thicker air it gathers instead.</summary>
     private const double SoonS = 6;
@@ -63,73 +51,8 @@ public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, doubl
             }
         }
 
-        return new RelightEnvelope(edges, Math.Round(decision), Math.Round(glide), aircraft.AuxiliaryUnit?.CeilingFt, Chances(fleet, header, aircraft, decision, glide, fastest),
+        return new RelightEnvelope(edges, Math.Round(decision), Math.Round(glide), aircraft.AuxiliaryUnit?.CeilingFt,
             aircraft.Engine.Windmill.MaxEasKt, aircraft.Engine.Windmill.MaxAltitudeFt);
-    }
-
-    private static List<LastChance> Chances(Fleet fleet, RunHeader header, AircraftDefinition aircraft, double decision, double glide, double fastest)
-    {
-        var procedure = fleet.ProcedureFor(header);
-        var answers = procedure.Schools.FirstOrDefault(q => q.Id == RelightOutlook.Question)?.Answers ?? [new SchoolAnswer(RelightOutlook.Windmill, RelightOutlook.WindmillLabel, "")];
-        var dead = header.RestartEngine(aircraft);
-        var idle = aircraft.EngineOf(dead).IdleN2Pct - RelightOutlook.IdleBandPct;
-        var taught = aircraft.Numbers.RelightKt ?? (aircraft.Engine.Windmill.MinEasKt + aircraft.Engine.Windmill.MaxEasKt) / 2;
-        var sound = header with { Faults = [], Surprises = 0, Flight = header.Flight! with { Dead = dead, Other = header.Flight.Dead == RunFlight.NoneDead ? RunFlight.IdleOther : header.Flight.Other } };
-        return [.. RelightOutlook.Offered(answers, header.Flight!.Other == RunFlight.IdleOther || header.Flight.Dead == RunFlight.NoneDead).Select(a =>
-        {
-            // Faster than it is taught there is speed to spare, and the question is another one.
-            var (slow, fast) = (SlowShare * glide, a.Id == RelightOutlook.Windmill ? Math.Min(fastest, taught) : FastShare * glide);
-            var points = new List<FlightPoint>();
-            for (var i = 0; i < ChanceSpeeds; i++)
-            {
-                var kt = Math.Round(slow + i * (fast - slow) / (ChanceSpeeds - 1));
-                if (Lowest(ft => Works(kt, ft), decision, points.Count > 0 ? points[^1].HeightFt : null) is { } ft)
-                {
-                    points.Add(new FlightPoint(kt, ft));
-                }
-            }
-
-            return new LastChance(a.Id, a.Label, points);
-
-            bool Works(double kt, double ft) => MethodFlight.By(fleet, new RunLog(sound with { Flight = sound.Flight with { EasKt = kt, HeightFt = ft } }, []), 0, procedure.Schools.Count > 0 ? a.Id : null, dead, idle).Works;
-        })];
-    }
-
-    // From coarse to fine: the lowest height that is enough, looked for from where it was at the speed before.
-    private static double? Lowest(Func<double, bool> works, double decision, double? near)
-    {
-        const double Coarse = 2400;
-        var ft = near is { } known ? Math.Max(decision + Coarse / 4, known - Coarse / 2) : decision + Coarse / 4;
-        var (bad, good) = (decision, 0.0);
-        if (works(ft))
-        {
-            good = ft;
-            while (good > decision + Coarse / 4 && works(good - Coarse / 2))
-            {
-                good -= Coarse / 2;
-            }
-
-            bad = Math.Max(decision, good - Coarse / 2);
-        }
-
-        while (good <= 0)
-        {
-            (bad, ft) = (ft, ft + Coarse / 2);
-            if (ft > RunFlight.HighestFt)
-            {
-                return null;
-            }
-
-            good = works(ft) ? ft : 0;
-        }
-
-        while (good - bad > ChanceFt)
-        {
-            var middle = (good + bad) / 2;
-            (bad, good) = works(middle) ? (bad, middle) : (middle, good);
-        }
-
-        return Math.Round(good);
     }
 
     /// <summary>Whether a point lies inside; between two speeds the edges are straight.</summary>

@@ -41,13 +41,10 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
     /// <summary>The school's question about it.</summary>
     public const string Question = "method";
 
-    internal const string Windmill = "windmill", WindmillLabel = "Windmill";
+    internal const string Windmill = "windmill";
     private const string Starter = "starter", CrossBleed = "cross-bleed", Immediate = "immediate";
     internal const double IdleBandPct = 2;
     private const double StepKt = 10, WorthFt = 200, SureKt = 25, BriskS = 40, SamePct = 3;
-
-    /// <summary>Over this share of its idle speed a core that has just gone out may light by itself.</summary>
-    private const double SparksShare = 0.62;
 
     /// <summary>Between two tries the core is blown dry, s.</summary>
     private const double BetweenS = 12;
@@ -63,7 +60,6 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         _ = fleet.Build(header); // what is wrong with it is said by its field
         var flown = new RunLog(header, [.. soFar.Where(c => c.Kind is not (CommandKind.End or CommandKind.Report))]);
         var procedure = fleet.ProcedureFor(header);
-        var answers = procedure.Schools.FirstOrDefault(q => q.Id == Question)?.Answers ?? [new SchoolAnswer(Windmill, WindmillLabel, "")];
         var start = Rehearsal.Replay(fleet, flown, step).Machine;
         var dead = header.RestartEngine(start.Aircraft);
         var idle = start.Aircraft.EngineOf(dead).IdleN2Pct - IdleBandPct;
@@ -76,8 +72,8 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         }
 
         var (now, from) = Sound(fleet, flown, step, start, dead);
-        List<RelightMethod> methods = [.. Offered(answers, start.Aircraft.Engines.Any(e => e.Id != dead && start[$"{e.Id}.lit"] > 0.5)).Select(a => Fly(fleet, now, from, a, dead, idle, procedure.Schools.Count > 0))];
-        if (start.Signals.Find($"{dead}.flamed-out") is { } gone && start.Signals.Values[gone.Index] > 0.5 && start[$"{dead}.n2"] > SparksShare * idle)
+        List<RelightMethod> methods = [.. Answers(procedure, start.Aircraft.Engines.Any(e => e.Id != dead && start[$"{e.Id}.lit"] > 0.5)).Select(a => Told(a, MethodFlight.By(fleet, now, from, procedure.Schools.Count > 0 ? a.Id : null, dead, idle)))];
+        if (start.Signals.Find($"{dead}.flamed-out") is { } gone && start.Signals.Values[gone.Index] > 0.5 && start[$"{dead}.n2"] > Engine.SparksShare * idle)
         {
             methods.Insert(0, Told(new SchoolAnswer(Immediate, "Left at idle, at once", ""), MethodFlight.By(fleet, now, from, null, dead, idle, handsOff: true)));
         }
@@ -86,8 +82,9 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         return new RelightOutlook(start.Time, methods, best.Kt, Recommend(methods, best, start), false, AheadOf(start), HomeOf(fleet, header, start));
     }
 
-    // Air of another engine is only had where one runs.
-    internal static IEnumerable<SchoolAnswer> Offered(IEnumerable<SchoolAnswer> answers, bool anotherRuns) => answers.Where(a => a.Id != CrossBleed || anotherRuns);
+    // The ways of turning a core; air of another engine is only had where one runs.
+    internal static IEnumerable<SchoolAnswer> Answers(ProcedureDefinition procedure, bool anotherRuns) =>
+        (procedure.Schools.FirstOrDefault(q => q.Id == Question)?.Answers ?? [new SchoolAnswer(Windmill, "Windmill", "")]).Where(a => a.Id != CrossBleed || anotherRuns);
 
     // The jet alone, on what is asked for and with the thrust that it has now.
     private static List<FlightPoint> AheadOf(Machine m)
@@ -164,11 +161,6 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
             FromNm = real["flight.home"],
         };
         return (new RunLog(header with { Flight = FlightCheck.Nearest(here, real.Aircraft, fleet.FindPlace(header.Place), header) }, []), 0);
-    }
-
-    private static RelightMethod Fly(Fleet fleet, RunLog now, long step, SchoolAnswer answer, string dead, double idle, bool asked)
-    {
-        return Told(answer, MethodFlight.By(fleet, now, step, asked ? answer.Id : null, dead, idle));
     }
 
     private static RelightMethod Told(SchoolAnswer answer, MethodFlight flown)

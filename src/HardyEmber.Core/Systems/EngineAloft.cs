@@ -44,6 +44,9 @@ public sealed partial class Engine
     /// <summary>It bangs: the air before its intake has broken away.</summary>
     public bool Surges => In.LiftShare > SurgeShare && In.Mach > FlyingMach;
 
+    /// <summary>Over this share of its idle speed a core that has just flamed out may light by itself.</summary>
+    internal const double SparksShare = 0.62;
+
     /// <summary>A broken core windmills at such a share of a sound one's speed.</summary>
     private const double BrokenShare = 0.4;
 

@@ -286,9 +286,6 @@ public sealed class StartAdvisor : MachineSystem
     /// <summary>In flight a valve may be open and its tank not feed it: under so many idle flows no fuel comes.</summary>
     private const double LeastFlow = 0.04;
 
-    /// <summary>Over this share of its idle speed a core that has just flamed out may light by itself.</summary>
-    private const double SparksShare = 0.62;
-
     private int Judge(Watched e, double dt)
     {
         var (f, d) = (e.Forecast, e.Limits);
@@ -306,7 +303,7 @@ public sealed class StartAdvisor : MachineSystem
         }
 
         // What has just flamed out and still turns fast may light by itself: that is waited for.
-        var sparks = _v[e.FlamedOut] > 0.5 && !f.Lit && n2 > SparksShare * d.IdleN2Pct;
+        var sparks = _v[e.FlamedOut] > 0.5 && !f.Lit && n2 > Engine.SparksShare * d.IdleN2Pct;
         var warm = fuel && !sparks && Hot(e, dt, out var hot) ? hot ? "hot" : "warm" : null;
         if (warm == "hot")
         {

@@ -22,6 +22,9 @@ internal static class RelightEndpoints
         api.MapGet("/runs/{id}/relight-envelope", Results<Ok<RelightEnvelope>, ProblemHttpResult> (string id, FleetArchive fleets, RunStore store) =>
             store.Find(id) is { } run ? Told(() => RelightEnvelope.For(fleets.For(run.Log.Header), run.Log.Header)) : Problems.NoRun(id)).WithName("GetRelightEnvelope").WithHeavyWork();
 
+        api.MapGet("/runs/{id}/last-chances", Results<Ok<IReadOnlyList<LastChance>>, ProblemHttpResult> (string id, FleetArchive fleets, RunStore store) =>
+            store.Find(id) is { } run ? Told(() => LastChance.For(fleets.For(run.Log.Header), run.Log.Header)) : Problems.NoRun(id)).WithName("GetLastChances").WithHeavyWork();
+
         // Now, or at a moment of what has been flown.
         api.MapGet("/runs/{id}/relight-outlook", Results<Ok<RelightOutlook>, ProblemHttpResult> (string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
         {

@@ -22,6 +22,7 @@ export type StartOutlook = Schemas["StartOutlook"];
 export type GoOrWait = Schemas["GoOrWait"];
 export type RelightOutlook = Schemas["RelightOutlook"];
 export type RelightEnvelope = Schemas["RelightEnvelope"];
+export type LastChance = Schemas["LastChance"];
 
 /** An answer of the server that says what was wrong with which field. */
 export class ApiError extends Error {
@@ -78,6 +79,7 @@ export const api = {
   startOutlook: (header: RunHeader, signal?: AbortSignal) => post<StartOutlook>("/start-outlook", header, signal),
   runStartOutlook: (id: string) => ask<StartOutlook>(`/runs/${encodeURIComponent(id)}/start-outlook`),
   relightOutlook: (header: RunHeader, signal?: AbortSignal) => post<RelightOutlook>("/relight-outlook", header, signal),
+  lastChances: (id: string, signal?: AbortSignal) => ask<LastChance[]>(`/runs/${encodeURIComponent(id)}/last-chances`, { signal }),
   beforeLaunch: (sortie: RunHeader, signal?: AbortSignal) => post<Schemas["BeforeLaunch"]>("/before-launch", sortie, signal),
   runRelightOutlook: (id: string, signal?: AbortSignal, at?: number) =>
     ask<RelightOutlook>(`/runs/${encodeURIComponent(id)}/relight-outlook${at === undefined ? "" : `?at=${at}`}`, { signal }),

@@ -340,6 +340,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/last-chances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetLastChances"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/relight-outlook": {
         parameters: {
             query?: never;
@@ -1166,7 +1182,7 @@ export interface components {
             tone?: null | string;
             speech?: null | string;
         };
-        /** @description The last chance of one method: begun lower, at that speed, its guide does not have the core at idle above the decision height. */
+        /** @description The last chance of one method: begun lower, at that speed, its guide does not have the core at idle above the decision height. Found by flying the whole machine. */
         LastChance: {
             /** @description The school's answer. */
             id: string;
@@ -1363,14 +1379,15 @@ export interface components {
              * @description The auxiliary unit gives no air above it; null where there is none.
              */
             ceilingFt: null | number;
-            /** @description For every method the lowest heights from which it still succeeds, found by flying the whole machine by its guide. */
-            lastChances: components["schemas"]["LastChance"][];
             /**
              * Format: double
-             * @description The fastest restart of the type, and its highest.
+             * @description The fastest restart of the type.
              */
             maxEasKt: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The highest.
+             */
             maxAltitudeFt: number;
         };
         /** @description What one method of restart would come to from here, flown ahead. Heights in ft, times in s from now. */
@@ -2912,6 +2929,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RelightEnvelope"];
+                };
+            };
+        };
+    };
+    GetLastChances: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastChance"][];
                 };
             };
         };

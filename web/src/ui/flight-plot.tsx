@@ -1,4 +1,4 @@
-import type { RelightEnvelope, Schemas } from "../api/client";
+import type { LastChance, RelightEnvelope, Schemas } from "../api/client";
 
 const W = 600;
 const H = 420;
@@ -15,6 +15,8 @@ interface Props {
   label: string;
   /** Where restarts succeed today; undefined while it is being computed. */
   envelope?: RelightEnvelope | undefined;
+  /** Of every method; undefined while they are being flown. */
+  chances?: readonly LastChance[] | undefined;
   glideEasKt: number;
   maxEasKt: number;
   /** The highest that is to be seen. */
@@ -29,7 +31,7 @@ interface Props {
 }
 
 /** Height over airspeed: where fuel brings a core to idle, each method's last chance, the decision height, the way flown and the way ahead. */
-export function FlightPlot({ label, envelope, glideEasKt, maxEasKt, highestFt, decisionFt, heights, speeds, now, path = [], className = "" }: Props) {
+export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt, highestFt, decisionFt, heights, speeds, now, path = [], className = "" }: Props) {
   const glide = envelope?.glideEasKt ?? glideEasKt;
   const slowest = 0.7 * glideEasKt;
   const fastest = maxEasKt + ROOM_KT;
@@ -41,7 +43,7 @@ export function FlightPlot({ label, envelope, glideEasKt, maxEasKt, highestFt, d
   const edges = envelope?.windmill ?? [];
   const outline = [...edges.map((p) => [p.easKt, p.topFt] as const), ...[...edges].reverse().map((p) => [p.easKt, p.floorFt] as const)];
   const crown = edges.reduce((best, p) => (p.topFt > (best?.topFt ?? 0) ? p : best), edges[0]);
-  const chances = (envelope?.lastChances ?? []).filter((c) => c.points.length > 1);
+  const lines = chances.filter((c) => c.points.length > 1);
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className={className} role="img" aria-label={label}>
       {ticks(highest, 5000).map((ft) => (
@@ -78,7 +80,7 @@ export function FlightPlot({ label, envelope, glideEasKt, maxEasKt, highestFt, d
           </text>
         </>
       )}
-      {chances.map((c, i) => (
+      {lines.map((c, i) => (
         <g key={c.id} data-chance={c.id}>
           <polyline points={line(c.points)} fill="none" className="stroke-caution" strokeWidth="1.5" strokeDasharray={DASHES[i % DASHES.length]} />
           <path d={`M${PAD.left + 6} ${H - PAD.bottom - 12 - 15 * i}h26`} className="stroke-caution" strokeWidth="1.5" strokeDasharray={DASHES[i % DASHES.length]} />

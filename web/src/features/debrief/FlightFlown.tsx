@@ -16,6 +16,7 @@ export function FlightFlown({ d, at }: Props) {
   const navigate = useNavigate();
   const moment = Math.min(at ?? d.flight?.outS ?? 0, d.seconds);
   const envelope = useQuery({ queryKey: ["relight-envelope", d.id], queryFn: ({ signal }) => api.relightEnvelope(d.id, signal), staleTime: Infinity });
+  const chances = useQuery({ queryKey: ["last-chances", d.id], queryFn: ({ signal }) => api.lastChances(d.id, signal), staleTime: Infinity });
   const outlook = useQuery({ queryKey: ["relight-outlook-at", d.id, moment], queryFn: ({ signal }) => api.runRelightOutlook(d.id, signal, moment), staleTime: Infinity, placeholderData: (before) => before });
   const parent = useQuery({ queryKey: ["debrief", d.parent], queryFn: ({ signal }) => api.debrief(d.parent!, signal), enabled: d.parent != null, retry: false });
   const heights = d.traces.columns["flight.height"] ?? [];
@@ -36,6 +37,7 @@ export function FlightFlown({ d, at }: Props) {
           <FlightPlot
             label={`At ${clock(moment)}: ${Math.round(heights[i] ?? 0)} feet, ${Math.round(speeds[i] ?? 0)} knots`}
             envelope={e}
+            chances={chances.data}
             glideEasKt={e.glideEasKt}
             maxEasKt={e.maxEasKt}
             highestFt={Math.max(e.maxAltitudeFt, d.header.flight?.heightFt ?? 0)}

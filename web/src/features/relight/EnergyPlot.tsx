@@ -5,15 +5,13 @@ import { number } from "../../ui/format";
 import { useRun, useSignal } from "../run/context";
 import { useOutlook } from "./outlook";
 
-/** Over this share of its idle speed a core that has just gone out may light by itself. */
-const SPARKS_SHARE = 0.62;
-
 /** The flight as it goes: height over airspeed, and whether fuel now would bring the dead core back. */
 export function EnergyPlot({ dead }: { dead: string }) {
   const { connection, panel } = useRun();
   useSignal("time");
   const envelope = useQuery({ queryKey: ["relight-envelope", connection.id], queryFn: ({ signal }) => api.relightEnvelope(connection.id, signal), staleTime: Infinity }).data;
-  const path = useOutlook(dead).data?.path;
+  const chances = useQuery({ queryKey: ["last-chances", connection.id], queryFn: ({ signal }) => api.lastChances(connection.id, signal), staleTime: Infinity }).data;
+  const outlook = useOutlook(dead).data;
   const height = connection.value("flight.height");
   const speed = connection.value("flight.eas");
   const above = connection.value("flight.above-decision");
@@ -21,7 +19,7 @@ export function EnergyPlot({ dead }: { dead: string }) {
   const burnt = connection.value(`fire.${dead}.had`) > 0.5;
   const sink = -connection.value("flight.vertical-speed") / 60;
   const e = panel.envelope;
-  const turns = connection.value(`${dead}.flamed-out`) > 0.5 && connection.value(`${dead}.n2`) > SPARKS_SHARE * (panel.engines.find((x) => x.id === dead)?.idleN2Pct ?? 100);
+  const turns = connection.value(`${dead}.flamed-out`) > 0.5 && outlook?.methods.some((m) => m.id === "immediate" && m.works);
   const inside = envelope ? isInside(envelope, speed, height) : false;
   return (
     <section aria-label="Height and speed" className="flex min-h-64 flex-1 flex-col rounded-lg bg-panel p-2">
@@ -42,6 +40,7 @@ export function EnergyPlot({ dead }: { dead: string }) {
       <FlightPlot
         label={`Height ${Math.round(height)} feet, speed ${Math.round(speed)} knots`}
         envelope={envelope}
+        chances={chances}
         glideEasKt={e.glideEasKt}
         maxEasKt={e.maxEasKt}
         highestFt={Math.max(e.maxAltitudeFt, connection.snapshot!.header.flight?.heightFt ?? 0)}
@@ -49,7 +48,7 @@ export function EnergyPlot({ dead }: { dead: string }) {
         heights={connection.trace.values.get("flight.height") ?? []}
         speeds={connection.trace.values.get("flight.eas") ?? []}
         now={{ easKt: speed, heightFt: height }}
-        path={path}
+        path={outlook?.path}
         className="min-h-0 w-full flex-1"
       />
     </section>

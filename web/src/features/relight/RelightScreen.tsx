@@ -23,8 +23,10 @@ export function RelightScreen() {
   const sides = flight?.dead === "none" ? panel.engines : [engine, ...panel.engines.filter((e) => e !== engine)];
   const bothFly = flight?.dead === "none" || flight?.other === "idle";
   const fire = useFire(panel.fire);
-  const leaves = useRunPart((s) => s.cue?.act?.target) === "leave";
+  const target = useRunPart((s) => s.cue?.act?.target);
   const master = useSignal("caution.master") > 0.5;
+  // While one burns the other one's lever is there when it is asked for: the way home.
+  const home = sides.find((e) => e.throttle === target && connection.value(`fire.${e.id}.alarm`) < 0.5)?.throttle;
   const asked = ["pitch", "airspeed", ...(bothFly ? sides.map((e) => e.throttle) : []), ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed", ...(master ? ["acknowledge"] : []), "leave"];
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
@@ -37,7 +39,7 @@ export function RelightScreen() {
           <EnergyPlot dead={dead} />
           {fire && panel.fire && <FirePanel fire={panel.fire} />}
           <section aria-label="Controls" className="rounded-lg bg-panel p-2">
-            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (master && !leaves ? "acknowledge" : "leave")) : controls} />
+            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (target === "leave" || !master ? "leave" : "acknowledge") || c.id === home) : controls} />
           </section>
         </div>
         <div className="flex min-h-0 flex-col gap-2 md:col-span-2 lg:col-span-1">
