@@ -202,8 +202,8 @@ public sealed class RunStore(Database database, StoreWriter writer)
         using var connection = database.Connect();
         using var select = connection.CreateCommand();
         select.CommandText = """
-            SELECT json_extract(header, '$.drill'), created, verdict, progress_step, findings, sentence FROM runs
-            WHERE arriving = 0 AND pilot = $pilot AND aircraft = $aircraft AND start = 'air' AND ended = 1 AND json_valid(header)
+            SELECT json_extract(header, '$.drill'), created, verdict, progress_step, sentence FROM runs
+            WHERE arriving = 0 AND pilot = $pilot AND aircraft = $aircraft AND start = 'air' AND ended = 1 AND verdict IS NOT NULL AND json_valid(header)
             ORDER BY created DESC, id DESC LIMIT 100
             """;
         Rows.Bind(select, ("$pilot", pilot), ("$aircraft", aircraft));
@@ -213,7 +213,9 @@ public sealed class RunStore(Database database, StoreWriter writer)
         {
             if (Rows.Text(reader, 0) is { } drill)
             {
-                flown.Add(new DrillFlown(drill, (now - Rows.Time(reader.GetString(1))).TotalHours, Rows.Text(reader, 2) == VerdictWord(Verdict.LaunchReady), Rows.Text(reader, 5) ?? "", Math.Round(reader.GetInt64(3) * Core.Simulation.Steps.Seconds, 1), reader.IsDBNull(4) ? 0 : reader.GetInt32(4)));
+                var verdict = Enum.GetValues<Verdict>().First(v => VerdictWord(v) == reader.GetString(2));
+                var seconds = Math.Round(reader.GetInt64(3) * Core.Simulation.Steps.Seconds, 1);
+                flown.Add(new DrillFlown(drill, (now - Rows.Time(reader.GetString(1))).TotalHours, verdict, Rows.Text(reader, 4) ?? "", seconds));
             }
         }
 

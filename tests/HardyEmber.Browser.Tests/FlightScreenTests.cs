@@ -96,13 +96,16 @@ public sealed class FlightScreenTests(BrowserFixture fixture)
         var pilot = _page.Find("input[name=pilot]");
         pilot.SendKeys(Keys.Control + "a");
         pilot.SendKeys("Wicket");
+        var seed = _page.Find("input[name=seed]"); // where several are needed alike it draws
+        seed.SendKeys(Keys.Control + "a");
+        seed.SendKeys("7");
         _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-drill]")).Count == 3 && _page.Text("[data-testid=drills-done]") == "0 of 3 flown", "the set");
         _page.UntilTrue(() => _page.Text("[data-drill]").Contains("not flown yet", StringComparison.Ordinal), "why");
         _page.UntilTrue(() => _page.Find("[data-drill] button").Enabled, "the set for this callsign");
         var drill = _page.Find("[data-drill]").GetDomAttribute("data-drill")!;
         _page.Find($"[data-drill={drill}] button").Click();
         _page.UntilTrue(() => _page.CueId.Length > 0, "the flight");
-        _page.Step(1);
+        new Hands(_page).Follow("keyboard", () => _page.CueKind == "finished" || _page.CueId == "flight-over", 400);
         _page.Find("[data-testid=end-run]").Click();
         _ = _page.Find("[data-testid=verdict]");
         _page.Go("/");

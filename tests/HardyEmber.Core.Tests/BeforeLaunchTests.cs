@@ -1,4 +1,5 @@
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Judging;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 
@@ -11,8 +12,8 @@ public sealed class BeforeLaunchTests
 
     private static RunHeader Sortie(string type) => Situations.Calm with { Aircraft = type, Conditions = new RunConditions(-4, 300, 12), Loading = new LoadingHeader(3000, 500), Pilot = "Tinder" };
 
-    private static DrillFlown Flown(string drill, double hoursAgo = 30, bool clean = true, string sentence = "Restarted", double seconds = 60, int findings = 0) =>
-        new(drill, hoursAgo, clean, sentence, seconds, findings);
+    private static DrillFlown Flown(string drill, double hoursAgo = 30, Verdict verdict = Verdict.LaunchReady, string sentence = "Restarted", double seconds = 60) =>
+        new(drill, hoursAgo, verdict, sentence, seconds);
 
     [Theory, MemberData(nameof(Types))]
     public void It_is_three_short_flights_at_todays_weight_and_in_todays_air(string type)
@@ -39,7 +40,7 @@ public sealed class BeforeLaunchTests
         var dead = Repository.Fleet.Drills.Where(d => d.Aircraft == "juniper" && d.Flight.Dead != RunFlight.NoneDead).Select(d => d.Id).ToList();
         List<DrillFlown> well = [.. dead.Select(d => Flown(d))];
         string First(IEnumerable<DrillFlown> flown) => BeforeLaunch.For(Repository.Fleet, Sortie("juniper"), [.. flown]).Drills[0].Id;
-        Assert.Equal("juniper-fast", First([Flown("juniper-fast", clean: false, sentence: "Not ready", findings: 2), .. well.Where(f => f.Drill is not "juniper-fast" and not "juniper-hot")]));
+        Assert.Equal("juniper-fast", First([Flown("juniper-fast", verdict: Verdict.NotReady, sentence: "Not ready"), .. well.Where(f => f.Drill is not "juniper-fast" and not "juniper-hot")]));
         Assert.Equal("juniper-hot", First(well.Where(f => f.Drill != "juniper-hot")));
         Assert.Equal("juniper-fast", First([Flown("juniper-fast", seconds: 240), .. well.Where(f => f.Drill != "juniper-fast")]));
     }
@@ -48,16 +49,21 @@ public sealed class BeforeLaunchTests
     public void To_leave_in_time_is_well_flown_where_there_is_nothing_else()
     {
         var drill = Repository.Fleet.Drills.First(d => d.Id == "juniper-low");
-        Assert.True(Flown(drill.Id, clean: false, sentence: "Left at 10,300 ft").Well(drill));
-        Assert.False(Flown(drill.Id, clean: false, sentence: "It hit the ground").Well(drill));
-        Assert.False(Flown("juniper-fast", clean: false, sentence: "Left at 10,300 ft").Well(Repository.Fleet.Drills.First(d => d.Id == "juniper-fast")));
+        Assert.True(Flown(drill.Id, verdict: Verdict.NotReady, sentence: "Left at 10,300 ft").Well(drill));
+        Assert.False(Flown(drill.Id, verdict: Verdict.NotReady, sentence: "It hit the ground").Well(drill));
+        Assert.False(Flown("juniper-fast", verdict: Verdict.NotReady, sentence: "Left at 10,300 ft").Well(Repository.Fleet.Drills.First(d => d.Id == "juniper-fast")));
     }
 
     [Fact]
-    public void They_count_for_four_hours_and_each_once()
+    public void They_count_for_four_hours_each_once_and_only_if_flown_to_an_end()
     {
-        Assert.Equal(2, BeforeLaunch.DoneOf([Flown("a", 1), Flown("a", 2), Flown("b", 3.9), Flown("c", 4.1)]));
-        Assert.Equal(3, BeforeLaunch.DoneOf([Flown("a", 1), Flown("b", 2), Flown("c", 3), Flown("d", 3)]));
+        int Done(params DrillFlown[] flown) => BeforeLaunch.DoneOf(Repository.Fleet, flown);
+        Assert.Equal(2, Done(Flown("juniper-fast", 1), Flown("juniper-fast", 2), Flown("juniper-hot", 3.9), Flown("juniper-cold", 4.1)));
+        Assert.Equal(3, Done(Flown("juniper-fast", 1), Flown("juniper-hot", 2), Flown("juniper-cold", 3), Flown("juniper-low", 3)));
+        Assert.Equal(0, Done(Flown("no-such-drill", 1)));
+        // Broken off: nothing came of it yet, or what it is about had not even begun.
+        Assert.Equal(0, Done(Flown("juniper-fast", 1, Verdict.NotReady, "Not ready: the right engine is not running."), Flown("juniper-quiet", 1, Verdict.ReadyWithDefects, "Flown on", 16)));
+        Assert.Equal(3, Done(Flown("juniper-low", 1, Verdict.NotReady, "Left at 10,300 ft"), Flown("juniper-fast", 1, Verdict.AircraftDamaged, "Aircraft damaged"), Flown("juniper-quiet", 1, Verdict.ReadyWithDefects)));
     }
 
     /// <summary>Where the school asks for it a start without them is not ready to launch.</summary>

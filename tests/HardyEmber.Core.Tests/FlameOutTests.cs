@@ -216,7 +216,7 @@ public sealed class FlameOutTests
             }
 
             Assert.True(Works(p.HeightFt + ClearFt), $"{chance.Id} over {p}");
-            Assert.False(Works(Math.Max(header.Flight!.HeightFt * 0.05, p.HeightFt - ClearFt)), $"{chance.Id} under {p}");
+            Assert.False(Works(p.HeightFt - ClearFt), $"{chance.Id} under {p}");
         }
     }
 

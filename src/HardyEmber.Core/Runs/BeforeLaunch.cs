@@ -7,24 +7,36 @@ namespace HardyEmber.Core.Runs;
 
 /// <summary>A drill that a pilot has flown, as the logbook has it.</summary>
 /// <param name="HoursAgo">When it was begun.</param>
-/// <param name="Clean">The verdict found nothing against it.</param>
+/// <param name="Verdict">What it was given.</param>
 /// <param name="Sentence">How it ended, in the judge's words.</param>
-/// <param name="Findings">How much was found.</param>
-public sealed record DrillFlown(string Drill, double HoursAgo, bool Clean, string Sentence, double Seconds, int Findings)
+public sealed record DrillFlown(string Drill, double HoursAgo, Verdict Verdict, string Sentence, double Seconds)
 {
-    /// <summary>It ended as the drill should: clean, or left where there is nothing else.</summary>
+    /// <summary>So long after the last of its causes a drill has shown what it is about, s.</summary>
+    private const double ShownS = 8;
+
+    /// <summary>It ended as the drill should: with nothing against it, or left where there is nothing else.</summary>
     public bool Well(AirDrill drill)
     {
         ArgumentNullException.ThrowIfNull(drill);
-        return Clean || drill.Ends == AirDrill.Leaves && Sentence.StartsWith(FlightOutcome.LeftWord, StringComparison.Ordinal);
+        return Verdict == Verdict.LaunchReady || drill.Ends == AirDrill.Leaves && Left;
     }
+
+    /// <summary>It was flown to an end, good or bad, and not broken off before or while it was about something.</summary>
+    public bool Whole(AirDrill drill)
+    {
+        ArgumentNullException.ThrowIfNull(drill);
+        var shown = (drill.Faults ?? []).Select(f => f.At).DefaultIfEmpty(0).Max() + ShownS;
+        return Seconds >= shown && (Verdict != Verdict.NotReady || Left);
+    }
+
+    private bool Left => Sentence.StartsWith(FlightOutcome.LeftWord, StringComparison.Ordinal);
 }
 
 /// <summary>One drill of the set.</summary>
 /// <param name="Header">The run that it is: the sortie's weight and weather, the drill's height, speed and cause.</param>
 /// <param name="Seconds">How long a steady pilot takes.</param>
 /// <param name="Why">Why it is this one.</param>
-/// <param name="Done">It has been flown within the last hours.</param>
+/// <param name="Done">It has been flown to an end within the last hours.</param>
 public sealed record DrillOffer(string Id, string Title, string About, RunHeader Header, double Seconds, string Why, bool Done);
 
 /// <summary>
@@ -47,8 +59,14 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
     /// <summary>So much longer than a steady pilot is slow.</summary>
     private const double SlowShare = 1.4;
 
-    /// <summary>How many different drills were flown to a good end or not, but to their end, within the last hours.</summary>
-    public static int DoneOf(IEnumerable<DrillFlown> flown) => Math.Min(Asked, flown.Where(f => f.HoursAgo < CountsHours).Select(f => f.Drill).Distinct().Count());
+    /// <summary>How many different drills were flown to an end within the last hours.</summary>
+    public static int DoneOf(Fleet fleet, IEnumerable<DrillFlown> flown)
+    {
+        ArgumentNullException.ThrowIfNull(fleet);
+        return Math.Min(Asked, flown.Where(f => fleet.Drills.FirstOrDefault(d => d.Id == f.Drill) is { } drill && Counts(f, drill)).Select(f => f.Drill).Distinct().Count());
+    }
+
+    private static bool Counts(DrillFlown flown, AirDrill drill) => flown.HoursAgo < CountsHours && flown.Whole(drill);
 
     /// <summary>The set for a sortie.</summary>
     /// <param name="sortie">The start that it comes before.</param>
@@ -64,9 +82,10 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
         var offers = fleet.Drills.Where(d => d.Aircraft == aircraft.Id).GroupBy(Kind).OrderBy(g => g.Key)
             .Select(kind => kind.Select(d => Offer(fleet, aircraft, place, sortie, d, flown)).OfType<(DrillOffer Offer, double Need)>().ToList())
             // A short one where there is one. Where two are needed alike the seed draws.
-            .Select(ranked => ranked.OrderBy(o => o.Offer.Seconds > ShortS).ThenByDescending(o => o.Need).ThenBy(o => new RandomStream(sortie.Seed, o.Offer.Id).Next()).Select(o => o.Offer).FirstOrDefault())
+            .Select(ranked => ranked.OrderBy(o => o.Offer.Seconds > ShortS).ThenByDescending(o => o.Need).ThenBy(o => new RandomStream(sortie.Seed, o.Offer.Id).Next())
+                .Select(o => o.Offer).FirstOrDefault())
             .OfType<DrillOffer>().Take(Asked).ToList();
-        return new BeforeLaunch(offers, Math.Round(offers.Sum(o => o.Seconds)), DoneOf(flown));
+        return new BeforeLaunch(offers, Math.Round(offers.Sum(o => o.Seconds)), DoneOf(fleet, flown));
     }
 
     private static int Kind(AirDrill drill) => drill.Flight.Dead != RunFlight.NoneDead ? 0
@@ -90,6 +109,6 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
             : !last.Well(drill) ? (3.0, $"last time: {last.Sentence.TrimEnd('.')}")
             : last.Seconds > SlowShare * seconds ? (1 + last.Seconds / seconds / 10, string.Create(CultureInfo.InvariantCulture, $"last time it took {last.Seconds:0} s, a steady pilot takes {seconds:0}"))
             : (last.HoursAgo / 1e6, "flown well; it is the longest ago");
-        return (new DrillOffer(drill.Id, drill.Title, drill.About, header, seconds, why, last is not null && last.HoursAgo < CountsHours), need);
+        return (new DrillOffer(drill.Id, drill.Title, drill.About, header, seconds, why, flown.Any(f => f.Drill == drill.Id && Counts(f, drill))), need);
     }
 }

@@ -67,12 +67,14 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var burnt = start.Aircraft.Fire is not null && start[$"fire.{dead}.had"] > 0.5;
         if (running || burnt || start["flight.airborne"] < 0.5)
         {
-            var why = running ? "It runs." : burnt ? "It burnt and is shut off: it is not started again." : start.Signals.Find("flight.left") is { } left && start.Signals.Values[left.Index] > 0.5 ? "It was left." : "On the ground.";
+            var left = start.Signals.Find("flight.left") is { } signal && start.Signals.Values[signal.Index] > 0.5;
+            var why = running ? "It runs." : burnt ? "It burnt and is shut off: it is not started again." : left ? "It was left." : "On the ground.";
             return new RelightOutlook(start.Time, [], null, new Recommendation(Severity.Note, why), running, AheadOf(start), HomeOf(fleet, header, start));
         }
 
         var (now, from) = Sound(fleet, flown, step, start, dead);
-        List<RelightMethod> methods = [.. Answers(procedure, start.Aircraft.Engines.Any(e => e.Id != dead && start[$"{e.Id}.lit"] > 0.5)).Select(a => Told(a, MethodFlight.By(fleet, now, from, procedure.Schools.Count > 0 ? a.Id : null, dead, idle)))];
+        var anotherRuns = start.Aircraft.Engines.Any(e => e.Id != dead && start[$"{e.Id}.lit"] > 0.5);
+        List<RelightMethod> methods = [.. Answers(procedure, anotherRuns).Select(a => Told(a, MethodFlight.By(fleet, now, from, procedure.Schools.Count > 0 ? a.Id : null, dead, idle)))];
         if (start.Signals.Find($"{dead}.flamed-out") is { } gone && start.Signals.Values[gone.Index] > 0.5 && start[$"{dead}.n2"] > Engine.SparksShare * idle)
         {
             methods.Insert(0, Told(new SchoolAnswer(Immediate, "Left at idle, at once", ""), MethodFlight.By(fleet, now, from, null, dead, idle, handsOff: true)));
@@ -125,14 +127,16 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var own = new GeoPosition(m.Place.LatitudeDeg, m.Place.LongitudeDeg);
         var here = GreatCircle.Towards(own, bearing, m["flight.home"]);
         var (place, distance, course) = fleet.Places.Select(p => (Place: p, At: new GeoPosition(p.LatitudeDeg, p.LongitudeDeg)))
-            .Select(p => (p.Place, GreatCircle.DistanceNm(here, p.At), p.Place.Id == m.Place.Id ? bearing + 180 : GreatCircle.CourseDeg(here, p.At))).MinBy(p => p.Item2);
+            .Select(p => (p.Place, Nm: GreatCircle.DistanceNm(here, p.At), p.Place.Id == m.Place.Id ? bearing + 180 : GreatCircle.CourseDeg(here, p.At)))
+            .MinBy(p => p.Nm);
         var wind = header.Conditions.WindKt * Math.Cos((header.Conditions.WindFromDeg - course) * Math.PI / 180);
         var jet = FlightState.JetOf(m.Aircraft, header, Station.Of(m.Place, header));
         var reach = jet.ReachNm(m["flight.height"], place.ElevationFt, wind);
         var over = m["flight.height"] - place.ElevationFt;
         var engines = m.Aircraft.Engines.Count;
         var running = m.Aircraft.Engines.Any(e => m[$"{e.Id}.lit"] > 0.5);
-        return new WayHome(place.Name, Math.Round(distance, 1), Math.Round(reach, 1), reach <= 0 ? 0 : Math.Round(over * (1 - distance / reach) / 50) * 50, Math.Round(wind),
+        var arrives = reach <= 0 ? 0 : Math.Round(over * (1 - distance / reach) / 50) * 50;
+        return new WayHome(place.Name, Math.Round(distance, 1), Math.Round(reach, 1), arrives, Math.Round(wind),
             engines > 1 && running ? Math.Round(jet.LevelsOffFt(m.Aircraft.Flight.ThrustRatio(FullShare) / engines) / 100) * 100 : null);
     }
 
@@ -172,7 +176,8 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         }
 
         static double Tens(double ft) => Math.Round(ft / 10) * 10;
-        return new RelightMethod(answer.Id, answer.Label, flown.Works, flown.LitFt is { } lit ? Tens(lit) : null, flown.Runs ? Tens(flown.EndFt) : null, Tens(flown.FromFt - flown.EndFt), Math.Round(flown.Seconds), Tens(flown.AboveFt), tries, flown.Why);
+        return new RelightMethod(answer.Id, answer.Label, flown.Works, flown.LitFt is { } lit ? Tens(lit) : null, flown.Runs ? Tens(flown.EndFt) : null,
+            Tens(flown.FromFt - flown.EndFt), Math.Round(flown.Seconds), Tens(flown.AboveFt), tries, flown.Why);
     }
 
     // The speed to dive to from here which leaves most height at idle, and how much more than the taught speed does.

@@ -30,20 +30,18 @@ public sealed class FlightState : MovingSystem
     /// <summary>Thrust so little under drag still holds its height, as a share of the weight.</summary>
     private const double HoldsExcess = -0.003;
 
-    /// <summary>The glide is reckoned anew so often, s.</summary>
-    private const double ReachS = 1;
     private readonly FlightDefinition _d;
     private readonly double _elevationFt;
     private readonly PointMass _jet;
     private readonly double _headwindKt;
-    private readonly int _home, _reach, _arrives, _tas, _cas, _lift, _landed, _holds, _left;
+    private readonly int _home, _tas, _cas, _lift, _landed, _holds, _left;
     private readonly int _keeps, _height, _above, _eas, _mach, _vertical, _path, _airborne, _ground, _load;
     private readonly int _pitch, _airspeed, _temperature, _density, _tailwind, _altitude;
     private readonly Station _station;
     private readonly Switch? _leaves;
     private (int Lit, int N2, double IdlePct)[] _engines = [];
     private double[] _v = [];
-    private double _pitchAsked, _airspeedAsked, _homeNm, _reachInS;
+    private double _pitchAsked, _airspeedAsked, _homeNm;
     private bool _keepsSpeed;
 
     public FlightState(MachineContext context)
@@ -63,8 +61,7 @@ public sealed class FlightState : MovingSystem
         _airborne = s.AddFlag("flight.airborne");
         _ground = s.AddFlag("flight.hit-ground");
         (_landed, _holds, _left) = (s.AddFlag("flight.landed"), s.AddFlag("flight.holds"), s.AddFlag("flight.left"));
-        (_home, _reach) = (s.AddNumber("flight.home", "NM", 0.1), s.AddNumber("flight.reach", "NM", 0.1));
-        _arrives = s.AddNumber("flight.arrives", "ft", 50);
+        _home = s.AddNumber("flight.home", "NM", 0.1);
         (_tas, _cas) = (s.AddNumber("flight.tas", "kt", 1), s.AddNumber("flight.cas", "kt", 1));
         _lift = s.AddNumber(LiftSignal, "", 0.01, hidden: true);
         _ = s.AddFlag("flight.all-run", context.Header.Flight is { Dead: RunFlight.NoneDead });
@@ -104,7 +101,7 @@ public sealed class FlightState : MovingSystem
         Publish(0);
         if (Flies)
         {
-            LookHome();
+            Tell();
         }
     }
 
@@ -172,22 +169,11 @@ public sealed class FlightState : MovingSystem
         }
 
         _v[_holds] = _jet.Excess(Thrust()) > HoldsExcess ? 1 : 0;
-        _reachInS -= dt;
-        if (_reachInS <= 0)
-        {
-            _reachInS = ReachS;
-            LookHome();
-        }
+        Tell();
     }
 
-    private void LookHome()
-    {
-        (_v[_tas], _v[_cas], _v[_home]) = (_jet.TrueKt, _jet.CasKt, _homeNm);
-        var reach = _jet.ReachNm(_jet.HeightFt, _elevationFt, _headwindKt);
-        _v[_reach] = reach;
-        // What is left of the height when it gets there, as the glide's share of it; below nothing it comes down short.
-        _v[_arrives] = reach <= 0 ? 0 : (_jet.HeightFt - _elevationFt) * (1 - _homeNm / reach);
-    }
+    // What is read and not flown by.
+    private void Tell() => (_v[_tas], _v[_cas], _v[_home]) = (_jet.TrueKt, _jet.CasKt, _homeNm);
 
     // What was asked for last is flown: the path, or the path that keeps the speed.
     private double Path(double thrust)

@@ -65,7 +65,7 @@ internal static class RunEndpoints
             {
                 // What is drawn is drawn here and written down, and drills are counted here, whatever the page says.
                 var flown = header.Flight is null && header.Pilot.Length > 0 ? store.DrillsFlown(header.Pilot, header.Aircraft, DateTimeOffset.UtcNow) : [];
-                var drilled = BeforeLaunch.DoneOf(flown);
+                var drilled = BeforeLaunch.DoneOf(fleet, flown);
                 var rehearsal = new Rehearsal(fleet, header with { Drawn = null, Drilled = drilled > 0 ? drilled : null });
                 var id = await store.CreateAsync(new RunLog(rehearsal.AsFlown, []), DateTimeOffset.UtcNow, data: rehearsal.Data).ConfigureAwait(false);
                 return TypedResults.Created($"/api/runs/{id}", new CreatedRun(id));
@@ -123,7 +123,8 @@ internal static class RunEndpoints
             }
         }).WithName("ImportRun").WithHeavyWork();
 
-        api.MapPost("/runs/{id}/fork", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (string id, ForkRequest fork, RunStore store, FleetArchive fleets, LiveRuns live) =>
+        api.MapPost("/runs/{id}/fork", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (
+            string id, ForkRequest fork, RunStore store, FleetArchive fleets, LiveRuns live) =>
         {
             if (store.Find(id) is not { } run)
             {
@@ -196,6 +197,7 @@ internal static class RunEndpoints
             summary, named.Distinct().ToDictionary(n => n, LabelOf),
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage,
             Recomputed(run.Log.Header, judged, known is not null, summary.Digest), rehearsal.Machine.Ended ? LegFlown.Of(rehearsal.Machine) : null,
-            run.Parent, run.Parent is null ? null : run.ParentStep * Steps.Seconds, FlightFlown.Of(known ?? fleets.Today, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep)));
+            run.Parent, run.Parent is null ? null : run.ParentStep * Steps.Seconds,
+            FlightFlown.Of(known ?? fleets.Today, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep)));
     }
 }

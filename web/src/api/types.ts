@@ -698,7 +698,7 @@ export interface components {
             seconds: number;
             /** @description Why it is this one. */
             why: string;
-            /** @description It has been flown within the last hours. */
+            /** @description It has been flown to an end within the last hours. */
             done: boolean;
         };
         /** @description What would go dark. */

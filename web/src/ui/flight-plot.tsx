@@ -27,11 +27,13 @@ interface Props {
   /** Where it is, and where what is asked for leads. */
   now: Point;
   path?: readonly Point[] | undefined;
+  /** What stands under the axis of speed. */
+  axis?: string;
   className?: string;
 }
 
 /** Height over airspeed: where fuel brings a core to idle, each method's last chance, the decision height, the way flown and the way ahead. */
-export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt, highestFt, decisionFt, heights, speeds, now, path = [], className = "" }: Props) {
+export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt, highestFt, decisionFt, heights, speeds, now, path = [], axis = "kt EAS", className = "" }: Props) {
   const glide = envelope?.glideEasKt ?? glideEasKt;
   const slowest = 0.7 * glideEasKt;
   const fastest = maxEasKt + ROOM_KT;
@@ -62,7 +64,7 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
           </text>
         ))}
       <text x={W - PAD.right} y={H - 2} textAnchor="end" className="fill-pale text-[11px]">
-        kt EAS
+        {axis}
       </text>
       {outline.length > 2 && (
         <path d={`M${outline.map(([kt, ft]) => `${x(kt).toFixed(1)} ${y(ft).toFixed(1)}`).join("L")}Z`} data-testid="envelope" className="fill-band stroke-ready" strokeWidth="1.5" strokeLinejoin="round" />

@@ -49,6 +49,7 @@ export function EnergyPlot({ dead }: { dead: string }) {
         speeds={connection.trace.values.get("flight.eas") ?? []}
         now={{ easKt: speed, heightFt: height }}
         path={outlook?.path}
+        axis={`kt EAS · now ${number(connection.value("flight.cas"), 1)} CAS, ${number(connection.value("flight.tas"), 1)} true, Mach ${connection.value("flight.mach").toFixed(2)}`}
         className="min-h-0 w-full flex-1"
       />
     </section>
