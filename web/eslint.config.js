@@ -11,4 +11,12 @@ export default tseslint.config(
     plugins: { "react-hooks": hooks },
     rules: { ...hooks.configs.recommended.rules, "@typescript-eslint/no-non-null-assertion": "off" },
   },
+  // What two features need is in features/run (what lives in a run) or in ui: none takes from another.
+  ...["sortie", "start", "relight", "debrief", "logbook", "login", "style", "run"].map((feature) => ({
+    files: [`src/features/${feature}/**`],
+    rules: {
+      "no-restricted-imports": ["error", { patterns: [{ regex: feature === "run" ? "^\\.\\./[a-z]" : "^\\.\\./(?!run/)[a-z]", message: "a feature takes nothing from another: move it to ui" }] }],
+    },
+  })),
+  { files: ["src/ui/**", "src/api/**"], rules: { "no-restricted-imports": ["error", { patterns: [{ regex: "features/", message: "what is shared knows no feature" }] }] } },
 );

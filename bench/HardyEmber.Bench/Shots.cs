@@ -22,7 +22,7 @@ internal static class Shots
         new("start-why", s => AtAsync(s, Headers.Cold() with { Aircraft = "sedge", Loading = null }, log => Moment(log, "battery", 4)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-control=boost-pump] span", "w"]),
         new("start-crew", s => AtAsync(s, Headers.Cold(), log => Moment(log, "ask-start-right", 2)), "[data-testid=cue]", Press: ["[data-link=core]"]),
         new("start-spool", s => AtAsync(s, Headers.Cold() with { Spot = "A4", Conditions = Headers.Cold().Conditions with { WindKt = 24 } }, log => Moment(log, "throttle-right", 2.2)), "[data-testid=cue]"),
-        new("start-card", s => AtAsync(s, Headers.Cold() with { Conditions = new RunConditions(15, 0, 0) }, log => Moment(log, "inertial", 12)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-testid=core-right]"]),
+        new("start-card", s => AtAsync(s, Headers.Cold() with { Conditions = new RunConditions(15, 0, 0) }, log => Moment(log, "inertial", 12)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-tab=right]"]),
         new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 150)), "[data-testid=go-sentence]", Press: ["[data-link=alignment]"]),
         new("start-boxes", s => AtAsync(s, Headers.Cold(), log => Moment(log, "jammer", 6)), "[data-testid=cue]", Press: ["[data-link=boxes]"]),
         new("start-surfaces", s => AtAsync(s, Headers.Cold(), log => Moment(log, "launch-bar", 0.6)), "[data-testid=surfaces]", Press: ["[data-link=pressure]"]),
@@ -36,17 +36,43 @@ internal static class Shots
         new("debrief-hot-start", s => LoggedAsync(s, "aircraft-damaged"), "[data-testid=verdict]"),
     ];
 
+    // Pictures that the documentation does not show.
+    private static readonly Shot[] More =
+    [
+        new("style", _ => Task.FromResult("/style"), "[data-group=Signatures]"),
+        new("alone", s => AtAsync(s, Headers.Cold() with { Mode = "alone" }, log => Moment(log, "aux-unit", 9)), "[data-testid=clock]"),
+        new("prompted", s => AtAsync(s, Headers.Cold() with { Mode = "prompted" }, log => Moment(log, "aux-unit", 9)), "[data-testid=clock]"),
+        new("kept", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-testid=returning] > div:last-child button"]),
+        new("help", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]", Press: ["[aria-label='Help and keys']"]),
+        new("waits", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 3)), "[data-testid=cue]"),
+        new("choice", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-choice='school.selfTests']"]),
+    ];
+
+    /// <summary>"sortie" takes a picture as it is in the documentation, "sortie@1920x1080@ash" one of another size and theme beside it.</summary>
+    private static IEnumerable<Shot> Asked(string[] names) => names.Length == 0 ? All : names.Select(name =>
+    {
+        var parts = name.Split('@');
+        var shot = All.Concat(More).FirstOrDefault(s => s.Name == parts[0]) ?? throw new ArgumentException($"there is no picture \"{parts[0]}\": {string.Join(", ", All.Concat(More).Select(s => s.Name))}");
+        foreach (var part in parts.Skip(1))
+        {
+            shot = part.Split('x') is [var width, var height] && int.TryParse(width, out var w) && int.TryParse(height, out var h)
+                ? shot with { Name = $"{shot.Name}-{w}", Width = w, Height = h } : shot with { Name = $"{shot.Name}-{part}", Theme = part };
+        }
+
+        return shot;
+    });
+
     public static async Task TakeAsync(string folder, string[] names)
     {
         Directory.CreateDirectory(folder);
         await using var server = await ServerProcess.StartAsync(demo: true).ConfigureAwait(false);
         using var browser = Chrome.Start();
-        foreach (var shot in All.Where(s => names.Length == 0 || names.Contains(s.Name)))
+        foreach (var shot in Asked(names).ToList())
         {
             browser.Resize(shot.Width, shot.Height);
             var path = await shot.Path(server).ConfigureAwait(false);
             browser.Navigate().GoToUrl(new Uri(server.Address, "/logbook"));
-            browser.ExecuteScript($"localStorage.setItem('theme','{shot.Theme}');localStorage.setItem('dim','1')");
+            browser.ExecuteScript($"localStorage.setItem('theme','{shot.Theme}');localStorage.setItem('dim','1');localStorage.setItem('tour','done')");
             browser.Navigate().GoToUrl(new Uri(server.Address, path));
             for (var i = 0; i < 200 && browser.FindElements(By.CssSelector(shot.Wait)).Count == 0; i++)
             {

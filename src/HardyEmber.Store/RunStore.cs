@@ -123,19 +123,33 @@ public sealed class RunStore(Database database, StoreWriter writer)
             return null;
         }
 
-        RunHeader header;
+        var header = Header(reader.GetString(1));
+        var (commands, damage) = Commands(connection, id);
+        return new StoredRun(id, Rows.Time(reader.GetString(0)), new RunLog(header, commands), reader.GetInt64(2), reader.GetInt64(3) != 0,
+            Rows.Text(reader, 4), Rows.Text(reader, 5) is not null, damage, reader.IsDBNull(6) ? 0 : reader.GetInt64(6));
+    }
+
+    /// <summary>The header of a run alone, or null where there is none.</summary>
+    /// <exception cref="RunFileException">It cannot be read.</exception>
+    public RunHeader? HeaderOf(string id)
+    {
+        using var connection = database.Connect();
+        using var select = connection.CreateCommand();
+        select.CommandText = "SELECT header FROM runs WHERE id = $id AND arriving = 0";
+        Rows.Bind(select, ("$id", id));
+        return select.ExecuteScalar() is string text ? Header(text) : null;
+    }
+
+    private static RunHeader Header(string text)
+    {
         try
         {
-            header = JsonSerializer.Deserialize<RunHeader>(reader.GetString(1), FleetJson.Line) ?? throw new JsonException();
+            return JsonSerializer.Deserialize<RunHeader>(text, FleetJson.Line) ?? throw new JsonException();
         }
         catch (JsonException e)
         {
             throw new RunFileException(1, FleetJson.FieldOf(e), "the stored header is damaged and cannot be read");
         }
-
-        var (commands, damage) = Commands(connection, id);
-        return new StoredRun(id, Rows.Time(reader.GetString(0)), new RunLog(header, commands), reader.GetInt64(2), reader.GetInt64(3) != 0,
-            Rows.Text(reader, 4), Rows.Text(reader, 5) is not null, damage, reader.IsDBNull(6) ? 0 : reader.GetInt64(6));
     }
 
     // What cannot be read ends the log: everything after it rests on it.

@@ -24,7 +24,7 @@ public static class EmberServer
             await using var app = Build(args, clock ?? TimeProvider.System);
             alsoMap?.Invoke(app);
             await PutInOrderAsync(app).ConfigureAwait(false);
-            app.MapFallbackToFile("index.html", new StaticFileOptions { OnPrepareResponse = Cached });
+            app.MapPages();
             await app.StartAsync().ConfigureAwait(false);
             Console.WriteLine($"Hardy Ember is up at {app.Urls.First()}");
             if (app.Services.GetRequiredService<GateRules>().Token is not null)
@@ -59,7 +59,7 @@ public static class EmberServer
         builder.Services.AddSingleton(GateRules.Of(builder.Configuration, urls));
         var fleet = FleetFolder.Load(builder.Configuration["fleet"] ?? FleetFolder.Find());
         builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
-        builder.Services.AddSingleton<RunStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>().AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>();
+        builder.Services.AddSingleton<RunStore>().AddSingleton<SortieStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>().AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>();
         builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
         builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
         builder.Services.AddSignalR(o =>
@@ -106,11 +106,11 @@ public static class EmberServer
         app.UseStatusCodePages();
         app.UseMiddleware<BadJson>();
         app.UseResponseCompression();
-        app.UseDefaultFiles();
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = Cached });
         var api = app.MapGroup("/api").WithTags("Hardy Ember").AddEndpointFilter(Problems.TellTrouble);
         api.MapFleet();
         api.MapRuns();
+        api.MapSorties();
         api.MapQuestions();
         api.MapStarts();
         api.MapRelight();

@@ -47,8 +47,8 @@ internal static class Gate
     private const string Cookie = "hardy-ember";
     private static readonly TimeSpan SlowDown = TimeSpan.FromSeconds(1);
 
-    private const string Policy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; " +
-        "base-uri 'none'; form-action 'none'; frame-ancestors 'none'; manifest-src 'self'";
+    private const string Policy = "default-src 'none'; script-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; " +
+        "base-uri 'none'; form-action 'none'; frame-ancestors 'none'; manifest-src 'self'; style-src 'self'";
 
     public static void UseGate(this WebApplication app, GateRules rules)
     {
@@ -59,7 +59,7 @@ internal static class Gate
             context.Response.OnStarting(() =>
             {
                 var headers = context.Response.Headers;
-                headers.ContentSecurityPolicy = Policy;
+                headers.ContentSecurityPolicy = context.Items[Pages.Nonce] is string nonce ? $"{Policy} 'nonce-{nonce}'" : Policy;
                 headers.XContentTypeOptions = "nosniff";
                 headers["Referrer-Policy"] = "no-referrer";
                 return Task.CompletedTask;

@@ -32,7 +32,7 @@ public class BrowserFixture : IAsyncLifetime
     {
         Server = await ServerProcess.StartAsync(stepped: Stepped, settings: Settings);
         Driver = Chrome.Start(scale: Chrome.Coarse);
-        _ = new ScriptOnEveryPage(Driver, "let drawn = 20260114; Math.random = () => (drawn = drawn * 16807 % 2147483647) / 2147483647;"); // the sortie draws its seed
+        _ = new ScriptOnEveryPage(Driver, "if (!location.search.includes('tour')) localStorage.setItem('tour', 'done'); let drawn = 20260114; Math.random = () => (drawn = drawn * 16807 % 2147483647) / 2147483647;"); // the sortie draws its seed
     }
 
     public async ValueTask DisposeAsync()
@@ -72,7 +72,7 @@ internal sealed class Cockpit(BrowserFixture fixture)
     /// For what the browser and the server do by themselves, while the clock stands. Heavy work is nice to all others: on a busy machine a second of it
     /// takes half a minute. A test that passes never waits so long.
     /// </summary>
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(120);
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(int.TryParse(Environment.GetEnvironmentVariable("EMBER_PATIENCE_S"), out var s) ? s : 120);
 
     // Resolves when the page shows a state of its run, and the effect of all that was sent.
     private const string Shown = """
@@ -223,6 +223,33 @@ internal sealed class Cockpit(BrowserFixture fixture)
 
     public void Click(string selector) => Click(Find(selector));
 
+    /// <summary>A list that was opened.</summary>
+    public const string OpenList = "[role=listbox][data-state=open]";
+
+    /// <summary>Opens a list and takes one of it, both by a press.</summary>
+    public void Pick(string choice, string value)
+    {
+        Find($"[data-choice='{choice}']").Click();
+        Find($"{OpenList} [data-option='{value}']").Click();
+        UntilTrue(() => !Has(OpenList), $"{choice}: {value}");
+    }
+
+    /// <summary>What a list offers.</summary>
+    public string Offered(string choice)
+    {
+        Find($"[data-choice='{choice}']").Click();
+        var offered = Find(OpenList).Text;
+        new Actions(Driver).SendKeys(Keys.Escape).Perform();
+        UntilTrue(() => !Has(OpenList), "the list shut");
+        return offered;
+    }
+
+    /// <summary>Opens what is folded away under a title.</summary>
+    public void Unfold(string title) => Until(() => Driver.FindElements(By.CssSelector("button[aria-expanded=false]")).FirstOrDefault(b => b.Text.StartsWith(title, StringComparison.Ordinal)), title).Click();
+
+    /// <summary>Puts another text into a field.</summary>
+    public void Retype(string field, string text) => Find($"input[name='{field}']").SendKeys(Keys.Control + "a" + Keys.Null + text);
+
     /// <summary>Presses an element and waits until what it sent is on the screen.</summary>
     public void Click(IWebElement element)
     {
@@ -230,19 +257,22 @@ internal sealed class Cockpit(BrowserFixture fixture)
         Settle();
     }
 
+    private static readonly string[] Arrows = ["ArrowLeft", "ArrowUp", "ArrowRight", "ArrowDown"];
+
     public void KeyDown(string key) => Key("keyDown", key);
 
     public void KeyUp(string key) => Key("keyUp", key);
 
     private void Key(string type, string key)
     {
+        var arrow = Array.IndexOf(Arrows, key);
         Driver.ExecuteCdpCommand("Input.dispatchKeyEvent", new Dictionary<string, object?>
         {
             ["type"] = type,
             ["key"] = key,
-            ["code"] = key == " " ? "Space" : "Key" + key.ToUpperInvariant(),
-            ["windowsVirtualKeyCode"] = (int)char.ToUpperInvariant(key[0]),
-            ["text"] = type == "keyDown" ? key : "",
+            ["code"] = arrow >= 0 ? key : key == " " ? "Space" : "Key" + key.ToUpperInvariant(),
+            ["windowsVirtualKeyCode"] = arrow >= 0 ? 37 + arrow : (int)char.ToUpperInvariant(key[0]),
+            ["text"] = type == "keyDown" && arrow < 0 ? key : "",
         });
         Settle();
     }

@@ -108,7 +108,7 @@ public sealed class EngineStartTests(BrowserFixture fixture)
         _page.StepUntil(() => Watched("true"), "the watch");
         Assert.Contains("nothing but the machine", _page.Text("[aria-label=Guide]"), StringComparison.Ordinal);
         _page.Find("[data-testid=advice]");
-        _page.Find("[data-testid=watch] input[type=checkbox]").Click();
+        _page.Find("[data-testid=watch] [role=switch]").Click();
         Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-testid=advice]")));
         _page.StepUntil(() => _page.Reading("Core speed right") >= 20, "twenty percent");
         _page.Click("[aria-label='Throttle right: idle']");
@@ -134,24 +134,19 @@ public sealed class EngineStartTests(BrowserFixture fixture)
     {
         _page.Go("/");
         _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Juniper", StringComparison.Ordinal)), "Juniper").Click();
-        _page.UntilTrue(() => _page.Text("[data-testid=outlook]").Contains("As soon as the core takes it", StringComparison.Ordinal), "the schools side by side");
+        _page.UntilTrue(() => _page.Text("[data-price='fuelOn/early']") is var price && price.StartsWith("As soon as the core takes it", StringComparison.Ordinal) && price.Contains("°C", StringComparison.Ordinal), "the price of another answer");
         Assert.Contains("Start as planned", _page.Text("[data-testid=recommendation]"), StringComparison.Ordinal);
         _page.UntilTrue(() => BatteryMinutes() is >= 7 and <= 9, "the battery on a cold day");
         Assert.Matches(@"you need \d+ \(2 attempts\)", _page.Text("[data-testid=battery-line]"));
-        _page.Driver.FindElements(By.CssSelector("[aria-label=Situation] option")).First(o => o.Text == "from a hangar").Click();
+        _page.Pick("soak", "hangared");
         _page.UntilTrue(() => BatteryMinutes() > 11, "the battery of a jet from a hangar");
-        var scramble = _page.Driver.FindElements(By.CssSelector("[data-testid=outlook] tr")).Single(r => r.Text.Contains("None but fire", StringComparison.Ordinal)).FindElement(By.CssSelector("[data-testid=gives-up]"));
-        scramble.FindElement(By.TagName("summary")).Click();
+        var scramble = _page.Find("[data-price='selfTests/fire']");
+        scramble.FindElement(By.CssSelector("[data-testid=gives-up] button")).Click();
         _page.UntilTrue(() => scramble.Text.Contains("Hold the lamp test", StringComparison.Ordinal), "the checks it gives up");
         Assert.Contains("dead bulb", scramble.Text, StringComparison.Ordinal);
-        _page.Driver.FindElements(By.CssSelector("[aria-label=Situation] option")).First(o => o.Text.StartsWith("A4", StringComparison.Ordinal)).Click();
-        foreach (var (field, value) in new[] { ("oatC", "15"), ("windKt", "25") })
-        {
-            var input = _page.Find($"[aria-label=Situation] input[name={field}]");
-            input.SendKeys(Keys.Control + "a");
-            input.SendKeys(value);
-        }
-
+        _page.Pick("spot", "A4");
+        _page.Retype("oatC", "15");
+        _page.Retype("windKt", "25");
         _page.UntilTrue(() => _page.Text("[data-testid=recommendation]").Contains("turned into the wind", StringComparison.Ordinal), "the advice to turn");
         Assert.Empty(_page.Console());
     }
@@ -162,7 +157,7 @@ public sealed class EngineStartTests(BrowserFixture fixture)
         await AtTheCrankAsync(Cockpit.Calm);
         _page.Press("p");
         _page.Find("[data-link=core]").Click();
-        _page.Find("[data-testid=core-ahead]").Click();
+        _page.Find("[data-tab=ahead]").Click();
         Assert.Contains("Start as planned", _page.Find("[data-testid=recommendation]").Text, StringComparison.Ordinal);
         Assert.Empty(_page.Console());
     }

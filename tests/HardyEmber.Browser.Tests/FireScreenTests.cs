@@ -71,7 +71,7 @@ public sealed class FireScreenTests(BrowserFixture fixture)
         _page.Forget();
         _page.Go("/");
         _page.Until(() => _page.Driver.FindElements(By.CssSelector("[role=radio]")).FirstOrDefault(b => b.Text.StartsWith("In the air", StringComparison.Ordinal)), "the air").Click();
-        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Situation] option")).FirstOrDefault(o => o.GetDomProperty("value") == "none"), "no engine dead").Click();
+        _page.Pick("dead", "none");
         _page.UntilTrue(() => !_page.Text("[aria-label=Situation]").Contains("Other engine", StringComparison.Ordinal), "nothing asked about the other");
         _page.Find("[data-testid=begin]").Click();
         _page.UntilTrue(() => _page.CueId.Length > 0, "the run");
@@ -88,9 +88,9 @@ public sealed class FireScreenTests(BrowserFixture fixture)
         _page.Go("/");
         _page.Until(() => _page.Driver.FindElements(By.CssSelector("[role=radio]")).FirstOrDefault(b => b.Text.StartsWith("In the air", StringComparison.Ordinal)), "the air").Click();
         _page.Until(() => _page.Driver.FindElements(By.XPath("//button[normalize-space()='Draw one']")).FirstOrDefault(), "the draw").Click();
-        Assert.NotEqual("", _page.Find("select[name=drill]").GetDomProperty("value"));
-        _page.Find("select[name=drill] option[value=juniper-fire]").Click();
-        _page.UntilTrue(() => !_page.Has("input[name=heightFt]") && !_page.Has("[aria-label=Faults]"), "nothing else asked");
+        _page.UntilTrue(() => _page.Attribute("[data-choice=drill]", "data-value").Length > 0, "one drawn");
+        _page.Pick("drill", "juniper-fire");
+        _page.UntilTrue(() => !_page.Has("input[name=heightFt]") && !_page.Has("[data-testid=faults]"), "nothing else asked");
         _page.UntilTrue(() => _page.Find("[data-testid=begin]").Enabled, "Begin");
         _page.UntilTrue(() => _page.Text("[aria-label=Outlook]").Contains("nothing to look ahead", StringComparison.Ordinal), "an outlook that tells nothing");
         Assert.DoesNotContain("fire", _page.Text("[aria-label=Drill]").Replace("juniper-fire", "", StringComparison.Ordinal), StringComparison.OrdinalIgnoreCase);

@@ -186,9 +186,10 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
         _page.Go("/");
         _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Tansy", StringComparison.Ordinal)), "Tansy").Click();
         _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label='What to rehearse'] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Turnaround", StringComparison.Ordinal)), "the turnaround").Click();
-        Option("Add a fault", "Dead bulb");
-        Option("In", "fire");
-        Option("Surprises", "1");
+        _page.Unfold("Faults");
+        _page.Pick("add-fault", "dead-bulb");
+        _page.Pick("faults.0.place", "fire");
+        _page.Pick("surprises", "1");
         _page.Until(() => _page.Driver.FindElements(By.TagName("button")).FirstOrDefault(b => b.Text == "Match my hardware"), "the button").Click();
         _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-testid=hardware-list] tr[data-differs=true]")).Count > 0, "what is not as on a cold jet");
         _page.Press(Keys.Escape);
@@ -196,9 +197,6 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
         _page.UntilTrue(() => _page.CueId.StartsWith("right-", StringComparison.Ordinal) || _page.CueId.StartsWith("sweep-", StringComparison.Ordinal), "the sweep");
         Assert.Empty(_page.Console());
     }
-
-    private void Option(string label, string text) =>
-        _page.Until(() => _page.Driver.FindElements(By.CssSelector("label")).FirstOrDefault(l => l.Text.StartsWith(label, StringComparison.Ordinal))?.FindElements(By.TagName("option")).FirstOrDefault(o => o.Text.StartsWith(text, StringComparison.Ordinal)), $"{label}: {text}").Click();
 
     [Fact]
     public async Task The_debrief_answers_why_at_the_moment_of_a_finding()

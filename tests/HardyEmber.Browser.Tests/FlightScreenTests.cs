@@ -93,12 +93,9 @@ public sealed class FlightScreenTests(BrowserFixture fixture)
         _page.Go("/");
         _page.Forget();
         _page.Go("/");
-        var pilot = _page.Find("input[name=pilot]");
-        pilot.SendKeys(Keys.Control + "a");
-        pilot.SendKeys("Wicket");
-        var seed = _page.Find("input[name=seed]"); // where several are needed alike it draws
-        seed.SendKeys(Keys.Control + "a");
-        seed.SendKeys("7");
+        _page.Retype("pilot", "Wicket");
+        _page.Unfold("Seed");
+        _page.Retype("seed", "7"); // where several are needed alike it draws
         _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-drill]")).Count == 3 && _page.Text("[data-testid=drills-done]") == "0 of 3 flown", "the set");
         _page.UntilTrue(() => _page.Text("[data-drill]").Contains("not flown yet", StringComparison.Ordinal), "why");
         _page.UntilTrue(() => _page.Find("[data-drill] button").Enabled, "the set for this callsign");

@@ -111,7 +111,7 @@ public sealed class LivePageTests(BrowserFixture fixture)
         _page.Press("/");
         _page.Find("[aria-label=Command]").SendKeys("generator");
         var (line, tape, list) = ("[data-testid=command-line]", "[aria-label=Tape]", "[aria-label='What it would do']");
-        _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector($"{list} li")).Count >= 4, "suggestions");
+        _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector($"{list} [role=option]")).Count >= 4, "suggestions");
         var hidden = (string)_page.Driver.ExecuteScript("""
             const at = s => document.querySelector(s).getBoundingClientRect(), list = document.querySelector(arguments[2]);
             const under = [...document.querySelectorAll('main section')].filter(e => e.getBoundingClientRect().bottom > at(arguments[1]).top + 1).map(e => e.ariaLabel);

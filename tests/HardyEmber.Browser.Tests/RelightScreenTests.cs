@@ -51,9 +51,9 @@ public sealed class RelightScreenTests(BrowserFixture fixture)
         await _page.OpenRunAsync(Situations.Aloft("juniper", 25_000) with { Flight = new RunFlight(25_000, 230, "right") });
         _page.UntilTrue(() => _page.Text("[data-testid=relight-advice]").Contains("idle at", StringComparison.Ordinal), "advice");
         Assert.Contains("Windmill", _page.Text("[data-testid=relight-advice]"), StringComparison.Ordinal);
-        _page.Find("[aria-label='Height costs'] input[type=checkbox]").Click();
+        _page.Find("[aria-label='Height costs'] [role=switch]").Click();
         Assert.Equal("", _page.Text("[data-testid=relight-advice]"));
-        _page.Find("[aria-label='Height costs'] input[type=checkbox]").Click();
+        _page.Find("[aria-label='Height costs'] [role=switch]").Click();
         await _page.OpenRunAsync(Situations.Aloft("juniper", 11_000));
         _page.UntilTrue(() => _page.Has("[data-method=windmill][data-works=false]"), "a method that fails");
         Assert.Contains("leave there", _page.Text("[data-testid=relight-advice]"), StringComparison.Ordinal);

@@ -220,7 +220,19 @@ public sealed class RunStoreTests : IAsyncDisposable
         const string sentence = "Ready at 08:00, with 1 defect.";
         var finding = new Finding("late", Severity.Caution, 30, 40, "It came late.", "Time.", "Sooner.", new Evidence("right.n2", 20.5, 21, "%", "Right core"), "fuel");
         return new RunOutcome(new RunSummary(Verdict.ReadyWithDefects, sentence, true, 480, new Dictionary<string, double> { ["right"] = 541, ["left"] = 560 },
-            new Dictionary<string, double> { ["battery"] = 1.5 }, 1, starts, "00ff"), new Judgement(Verdict.ReadyWithDefects, sentence, [finding], ["seat"]));
+            new Dictionary<string, double> { ["battery"] = 1.5 }, 1, starts, "00ff"), new Judgement(Verdict.ReadyWithDefects, sentence, [finding, finding with { Evidence = new Evidence("hands", 12) }, finding with { Evidence = null, Step = null }], ["seat"]));
+    }
+
+    /// <summary>What was given is read again as it was: also a finding that is held against nothing, or rests on no reading.</summary>
+    [Fact]
+    public async Task A_stored_judgement_is_read_as_it_was_given()
+    {
+        var id = await CreateAsync();
+        await _store.ConcludeAsync(id, Ready);
+        var stored = new JudgementStore(_database).Find(id);
+        Assert.NotNull(stored);
+        Assert.Equal(Ready.Judgement.Findings, stored.Judgement.Findings);
+        Assert.Equal(1.5, stored.Milestones["battery"]);
     }
 
     [Fact]

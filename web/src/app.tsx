@@ -3,10 +3,11 @@ import { BrowserRouter, Route, Routes, useLocation } from "react-router";
 import { ErrorBoundary } from "./ui/error-boundary";
 import { SortieScreen } from "./features/sortie/SortieScreen";
 
-const RunScreen = lazy(() => import("./features/run/RunScreen"));
+const RunScreen = lazy(() => import("./run-screen"));
 const DebriefScreen = lazy(() => import("./features/debrief/DebriefScreen"));
 const LoginScreen = lazy(() => import("./features/login/LoginScreen"));
 const LogbookScreen = lazy(() => import("./features/logbook/LogbookScreen"));
+const StyleScreen = lazy(() => import("./features/style/StyleScreen"));
 
 export function App() {
   return (
@@ -27,6 +28,7 @@ function Screens() {
           <Route path="/look/:id" element={<RunScreen role="look" />} />
           <Route path="/debrief/:id" element={<DebriefScreen />} />
           <Route path="/logbook" element={<LogbookScreen />} />
+          <Route path="/style" element={<StyleScreen />} />
           <Route path="/login" element={<LoginScreen />} />
           <Route path="*" element={<p className="p-6">There is nothing at this address. <a className="text-heather underline" href="/">Back to the sortie</a></p>} />
         </Routes>

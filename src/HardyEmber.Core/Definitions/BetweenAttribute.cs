@@ -57,6 +57,20 @@ public static class HeaderCheck
         }
     }
 
+    /// <summary>Every range of a header and its parts, by the path of the field.</summary>
+    public static IReadOnlyDictionary<string, BetweenAttribute> Ranges { get; } = RangesOf(typeof(RunHeader), "").ToDictionary();
+
+    private static IEnumerable<KeyValuePair<string, BetweenAttribute>> RangesOf(Type type, string path) => type.GetProperties(BindingFlags.Public | BindingFlags.Instance).SelectMany(p =>
+    {
+        var name = path + Camel(p.Name);
+        return p.GetCustomAttribute<BetweenAttribute>() is { } range ? [KeyValuePair.Create(name, range)]
+            : PartOf(p.PropertyType) is { } part ? RangesOf(part, name + ".") : [];
+    });
+
+    // A part of a header, or of what a list in it holds.
+    private static Type? PartOf(Type type) => type.IsGenericType && type.IsAssignableTo(typeof(IEnumerable)) ? PartOf(type.GetGenericArguments()[^1])
+        : type.Namespace == typeof(RunHeader).Namespace ? type : null;
+
     /// <summary>The range of a field.</summary>
     public static BetweenAttribute RangeOf(Type type, string property)
     {

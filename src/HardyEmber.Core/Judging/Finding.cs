@@ -21,8 +21,9 @@ public enum Verdict
 
 /// <summary>What the judge rests a finding on: a signal's value against a limit.</summary>
 /// <param name="Signal">A signal, or what else was measured.</param>
+/// <param name="Limit">What it is held against; null where nothing is, and then not written.</param>
 /// <param name="Label">The reading in the pilot's words; null in judgements of earlier versions, and where no reading has a name.</param>
-public sealed record Evidence(string Signal, double Value, double? Limit, string Unit, string? Label = null);
+public sealed record Evidence(string Signal, double Value, double? Limit = null, string Unit = "", string? Label = null);
 
 /// <summary>One thing the judge found.</summary>
 /// <param name="Code">Stable word for the kind of finding.</param>

@@ -4,10 +4,10 @@ namespace HardyEmber.Core.Procedures;
 /// <param name="Open">It can be done now; otherwise when what stands before it is done.</param>
 public sealed record UpcomingStep(TrackedStep Step, bool Open);
 
-/// <summary>What comes after the cue: the next few steps, in their order, that nothing but the cue and each other stands before.</summary>
+/// <summary>What comes after the cue: the next steps, as many as a tall column holds, in their order, that nothing but the cue and each other stands before.</summary>
 public static class Upcoming
 {
-    private const int Most = 4;
+    private const int Most = 16;
 
     public static IReadOnlyList<UpcomingStep> After(ProcedureTracker tracker, Cue cue, double[] values)
     {

@@ -223,6 +223,8 @@ public sealed class Fleet
             Known(link.Number, $"chain.{link.Id}.number");
         }
 
+        problems.Try(() => _ = new ChainHanded(machine));
+
         // Gates are made of what has been looked at by now; where that was wrong, they would only repeat it.
         foreach (var gate in problems.Found.Count == 0 ? machine.Gates : [])
         {

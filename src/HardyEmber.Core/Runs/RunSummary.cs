@@ -1,4 +1,5 @@
 using HardyEmber.Core.Judging;
+using HardyEmber.Core.Procedures;
 
 namespace HardyEmber.Core.Runs;
 
@@ -18,7 +19,14 @@ public sealed record RunSummary(Verdict Verdict, string Sentence, bool Ended, do
         var judgement = rehearsal.Judge.Conclude();
         return new RunSummary(judgement.Verdict, judgement.Sentence, m.Ended, Math.Round(m.Time, 2),
             m.Aircraft.Engines.Where(e => m[$"{e.Id}.egt-highest"] > m.Header.Conditions.OatC + 1).ToDictionary(e => e.Id, e => Math.Round(m[$"{e.Id}.egt-highest"])),
-            rehearsal.Tracker.Steps.Where(s => s.FirstDone >= 0).OrderBy(s => s.FirstDone).ToDictionary(s => s.Id, s => Math.Round(s.FirstDone, 1)),
+            MilestonesOf(rehearsal.Tracker),
             judgement.Findings.Count, rehearsal.Starts.Cards, m.Digest().ToString("x16", System.Globalization.CultureInfo.InvariantCulture));
+    }
+
+    /// <summary>When each step was first done, s, in the order of time.</summary>
+    public static IReadOnlyDictionary<string, double> MilestonesOf(ProcedureTracker tracker)
+    {
+        ArgumentNullException.ThrowIfNull(tracker);
+        return tracker.Steps.Where(s => s.FirstDone >= 0).OrderBy(s => s.FirstDone).ToDictionary(s => s.Id, s => Math.Round(s.FirstDone, 1));
     }
 }

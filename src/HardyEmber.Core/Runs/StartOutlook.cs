@@ -39,7 +39,8 @@ public sealed record Recommendation(Severity Severity, string Text);
 /// The start before it is made: the simulator run ahead from this moment with a steady pilot, in today's conditions, and
 /// once more for every choice that is open. It knows nothing of the faults a run carries.
 /// </summary>
-public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCurve> Curves, IReadOnlyList<StartOption> Options, Recommendation Advice)
+/// <param name="Held">Where the time of the start as planned goes; null where none is flown to its end.</param>
+public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCurve> Curves, IReadOnlyList<StartOption> Options, Recommendation Advice, ChainSignature? Held = null)
 {
     private const double AheadS = 1200;
     private const double TailKt = 3;
@@ -61,7 +62,7 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var sound = header with { Faults = [], Surprises = 0 };
         var now = new RunLog(sound, [.. soFar.Where(c => c.Kind is not (CommandKind.End or CommandKind.Report))]);
         var curves = new List<StartCurve>();
-        var planned = Fly(fleet, now, step, curves);
+        var planned = Fly(fleet, now, step, out var held, curves);
         var options = new List<StartOption>();
         var procedure = fleet.ProcedureFor(sound);
         foreach (var question in procedure.Schools)
@@ -86,18 +87,18 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
             options.Add(new StartOption("clean", null, null, "Motor the core first, until fuel and heat are out", Fly(fleet, new RunLog(sound, []), 0), []));
         }
 
-        return new StartOutlook(planned, curves, options, Recommend(planned, options));
+        return new StartOutlook(planned, curves, options, Recommend(planned, options), held);
     }
 
     /// <summary>A whole start by the book in the conditions of a header, without its faults.</summary>
     /// <exception cref="FormatException">The header names something that does not exist.</exception>
-    public static (StartFigures Figures, IReadOnlyList<StartCurve> Curves) ByTheBook(Fleet fleet, RunHeader header)
+    public static (StartFigures Figures, IReadOnlyList<StartCurve> Curves, ChainSignature? Held) ByTheBook(Fleet fleet, RunHeader header)
     {
         ArgumentNullException.ThrowIfNull(fleet);
         ArgumentNullException.ThrowIfNull(header);
         _ = fleet.Build(header);
         var curves = new List<StartCurve>();
-        return (Fly(fleet, new RunLog(header with { Faults = [], Surprises = 0 }, []), 0, curves), curves);
+        return (Fly(fleet, new RunLog(header with { Faults = [], Surprises = 0 }, []), 0, out var held, curves), curves, held);
     }
 
     // What one school looks at and the other does not; a check that stands in both, in other words, is given up by nobody.
@@ -115,7 +116,9 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
     private static bool Dirty(Machine m) =>
         m.Aircraft.Engines.Any(e => m[$"{e.Id}.lit"] < 0.5 && (m[$"{e.Id}.puddle"] > DirtyPuddle || m[$"{e.Id}.egt-true"] > HotCoreC));
 
-    private static StartFigures Fly(Fleet fleet, RunLog log, long step, List<StartCurve>? curves = null)
+    private static StartFigures Fly(Fleet fleet, RunLog log, long step, List<StartCurve>? curves = null) => Fly(fleet, log, step, out _, curves);
+
+    private static StartFigures Fly(Fleet fleet, RunLog log, long step, out ChainSignature? held, List<StartCurve>? curves = null)
     {
         var rehearsal = Rehearsal.Replay(fleet, log, step);
         var before = rehearsal.Starts.Cards.Count(c => c.Outcome != StartOutcome.Open);
@@ -149,6 +152,7 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var made = rehearsal.Starts.Cards.Skip(before).ToList();
         var limit = m.Aircraft.Engine.StartLimitC;
         var peak = made.Where(c => c.Outcome != StartOutcome.Motored).Select(c => c.PeakC).DefaultIfEmpty(m.Header.Conditions.OatC).Max();
+        held = finished ? ChainSignature.Of(fleet, log.Header, RunSummary.MilestonesOf(rehearsal.Tracker)) : null;
         var idle = m.Aircraft.Engines.All(e => m[$"{e.Id}.n2"] > m.Aircraft.EngineOf(e).IdleN2Pct - 2);
         return new StartFigures(idle, finished ? Math.Round(m.Time, 1) : null, peak, limit - peak, made.Select(c => c.IdleS).Max(), Math.Round(made.Sum(c => c.StarterS), 1), battery.Figures);
     }

@@ -72,6 +72,14 @@ public sealed class SignalWords
         return (_known.TryGetValue(bare, out var known) ? known.Link : null) ?? LinkByFamily(_machine.Aircraft, bare);
     }
 
+    /// <summary>The link where the hands or eyes of a step are wanted, or null.</summary>
+    public string? LinkOf(ActDefinition act, IReadOnlyList<string> watch)
+    {
+        ArgumentNullException.ThrowIfNull(act);
+        ArgumentNullException.ThrowIfNull(watch);
+        return (act.Target ?? (watch.Count > 0 ? watch[0] : null)) is { } name ? LinkOf(name) : null;
+    }
+
     /// <summary>A value as it reads: a position's word, yes or no, or a number with its unit.</summary>
     public string Shown(SignalInfo info)
     {

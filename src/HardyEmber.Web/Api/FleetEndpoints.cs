@@ -1,4 +1,5 @@
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
@@ -8,12 +9,16 @@ using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace HardyEmber.Web.Api;
 
-public sealed record FleetView(IReadOnlyList<AircraftView> Aircraft, IReadOnlyList<PlaceDefinition> Places);
+/// <param name="Ranges">The least and the most of every number of a run's header, by the path of its field.</param>
+public sealed record FleetView(IReadOnlyList<AircraftView> Aircraft, IReadOnlyList<PlaceDefinition> Places, IReadOnlyDictionary<string, NumberRange> Ranges);
+
+public sealed record NumberRange(double Low, double High);
 
 /// <param name="Leg">The leg that its inertial set is mostly wanted for; null where it has none.</param>
 /// <param name="StoresHeading">Its shutdown can store the heading for the next alignment.</param>
+/// <param name="StartsBy">How it starts, in three words or so.</param>
 public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<BeginningView> Beginnings, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb, IReadOnlyList<FaultView> Faults,
-    LegHeader? Leg, bool FliesFromShips, bool StoresHeading, IReadOnlyList<AirDrill> Drills);
+    LegHeader? Leg, bool FliesFromShips, bool StoresHeading, IReadOnlyList<AirDrill> Drills, string? StartsBy);
 
 public sealed record BeginningView(string Beginning, string Title, IReadOnlyList<SchoolQuestion> Schools);
 
@@ -41,11 +46,12 @@ public sealed record TaskView(string Id, string Label, string? Who, IReadOnlyLis
 public sealed record TaskStateView(string? Word, string? Says);
 
 /// <summary>What the screens draw of an aircraft.</summary>
+/// <param name="Hints">What each control, reading (by its signal) and lamp (<c>lamp.ID</c>) is and rests on.</param>
 /// <param name="LampSides">The engine that a lamp belongs to, where its condition reads signals of one engine only.</param>
 public sealed record PanelView(string Id, string Name, string Role, IReadOnlyList<LinkDefinition> Chain, IReadOnlyList<ControlDefinition> Controls,
     IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<TaskView> Tasks, EnvelopeView Envelope,
     ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults, IReadOnlyList<Advice> Advice, IReadOnlyList<Supposition> Beliefs,
-    IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces, FireView? Fire);
+    IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces, FireView? Fire, IReadOnlyDictionary<string, Hint> Hints);
 
 /// <summary>Where it can burn and what answers it.</summary>
 /// <param name="Agent">The controls that release agent.</param>
@@ -107,8 +113,8 @@ internal static class FleetEndpoints
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
             [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
                 [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).SelectMany(p => p.Beginnings, (p, beginning) => new BeginningView(beginning, p.Title, p.Schools))],
-                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a), a.Inertial?.Leg, a.FliesFromShips, a.Inertial?.Stored is not null, [.. fleet.Drills.Where(d => d.Aircraft == a.Id)]))],
-            fleet.Places))
+                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a), a.Inertial?.Leg, a.FliesFromShips, a.Inertial?.Stored is not null, [.. fleet.Drills.Where(d => d.Aircraft == a.Id)], a.StartsBy))],
+            fleet.Places, HeaderCheck.Ranges.ToDictionary(r => r.Key, r => new NumberRange(r.Value.Low, r.Value.High))))
             .WithName("GetFleet");
 
         api.MapGet("/aircraft/{id}", Results<Ok<PanelView>, ProblemHttpResult> (string id, string? data, FleetArchive fleets) =>
@@ -123,7 +129,7 @@ internal static class FleetEndpoints
                     new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
                     a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))],
                     [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, e.CutOff, e.Lateral, a.EngineOf(e).IdleN2Pct, a.EngineOf(e).StartLimitC, StartControls(a, e)))],
-                    FaultsOf(fleet, a), StartAdvisor.All, StartForecast.Beliefs, LampSides(a), a.Sight, a.Surfaces, FireOf(a)));
+                    FaultsOf(fleet, a), StartAdvisor.All, StartForecast.Beliefs, LampSides(a), a.Sight, a.Surfaces, FireOf(a), Hints.Of(fleet.Sample(a.Id))));
             }
             catch (FormatException e)
             {

@@ -27,10 +27,11 @@ public sealed record ForkRequest(double At, string? Method = null);
 /// <param name="Recomputed">Why the curves may not be those that were flown; null where they are. The verdict of a run that has ended is the one that was given.</param>
 /// <param name="Parent">The run that it was forked from, and when.</param>
 /// <param name="Flight">What a flight came to; null on the ground.</param>
+/// <param name="Held">Where the time of a start went; null in the air.</param>
 /// <param name="Leg">Where the planned leg would have ended; null until the run has, and where no inertial set navigates.</param>
 public sealed record DebriefView(string Id, RunHeader Header, string Title, string Aircraft, bool Ended, double Seconds, Judgement Judgement,
     IReadOnlyList<DebriefStep> Steps, IReadOnlyList<ActionView> Actions, TraceView Traces, RunSummary Summary,
-    IReadOnlyDictionary<string, string> Labels, string? Damage, string? Recomputed, LegFlown? Leg, string? Parent, double? ParentAt, FlightFlown? Flight);
+    IReadOnlyDictionary<string, string> Labels, string? Damage, string? Recomputed, LegFlown? Leg, string? Parent, double? ParentAt, FlightFlown? Flight, ChainSignature? Held);
 
 /// <param name="Target">The control or signal that its act is about.</param>
 public sealed record DebriefStep(string Id, string Phase, string Cue, double FirstDone, bool WasSo, bool Done, bool Optional, string? Target);
@@ -41,7 +42,7 @@ public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyL
 
 internal static class RunEndpoints
 {
-    private const int TraceEverySteps = 25;
+    private const int TraceEverySteps = 25, MostSignatures = 100;
     private static readonly string[] RunFileTypes = ["application/x-ndjson", "application/jsonl", "text/plain"];
 
     public static void MapRuns(this RouteGroupBuilder api)
@@ -56,6 +57,9 @@ internal static class RunEndpoints
             var (rows, total) = store.List(new RunFilter(pilot, verdict, aircraft, beginning, limit ?? 50, before is { } time ? new RunKey(time, beforeId!) : null));
             return TypedResults.Ok(new RunPage(rows, total));
         }).WithName("ListRuns");
+
+        api.MapGet("/runs/held", (string[] id, RunStore runs, JudgementStore judgements, FleetArchive fleets) =>
+            id.Distinct().Take(MostSignatures).Select(i => (Id: i, Held: HeldOf(i, runs, judgements, fleets))).Where(x => x.Held is not null).ToDictionary(x => x.Id, x => x.Held!.Links)).WithName("GetSignatures");
 
         api.MapGet("/pilots", (RunStore store) => store.Pilots()).WithName("ListPilots");
 
@@ -158,6 +162,19 @@ internal static class RunEndpoints
         }).WithName("ForkRun");
     }
 
+    // Where the time of an ended start went, by the moments that are stored with its judgement; null where there are none, or they cannot be read.
+    private static ChainSignature? HeldOf(string id, RunStore runs, JudgementStore judgements, FleetArchive fleets)
+    {
+        try
+        {
+            return runs.HeaderOf(id) is { Flight: null } header && judgements.Find(id) is { } judged ? ChainSignature.Of(fleets.For(header), header, judged.Milestones) : null;
+        }
+        catch (Exception e) when (e is FormatException or RunFileException)
+        {
+            return null;
+        }
+    }
+
     // What was drawn stays hidden until the run has ended; a run that goes on draws it again.
     private static RunHeader Shown(StoredRun run) => run.Ended ? run.Log.Header : run.Log.Header with { Drawn = null };
 
@@ -198,6 +215,7 @@ internal static class RunEndpoints
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage,
             Recomputed(run.Log.Header, judged, known is not null, summary.Digest), rehearsal.Machine.Ended ? LegFlown.Of(rehearsal.Machine) : null,
             run.Parent, run.Parent is null ? null : run.ParentStep * Steps.Seconds,
-            FlightFlown.Of(known ?? fleets.Today, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep)));
+            FlightFlown.Of(known ?? fleets.Today, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep)),
+            ChainSignature.Of(known ?? fleets.Today, run.Log.Header, judged?.Milestones ?? summary.Milestones));
     }
 }

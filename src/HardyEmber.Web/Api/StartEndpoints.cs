@@ -11,8 +11,10 @@ namespace HardyEmber.Web.Api;
 /// <summary>The engine starts of a run beside what was to be expected and what this pilot did before.</summary>
 /// <param name="Expected">The curve of each engine's start by the book, in the conditions of the run.</param>
 /// <param name="Planned">The same in figures.</param>
+/// <param name="PlannedHeld">Where the time of such a start goes.</param>
 /// <param name="Earlier">This pilot's starts on this type in runs before this one, newest first.</param>
-public sealed record StartsView(IReadOnlyList<StartCard> Cards, StartFigures Planned, IReadOnlyList<StartCurve> Expected, IReadOnlyList<StartRow> Earlier, double StartLimitC, double SettledLimitC);
+public sealed record StartsView(IReadOnlyList<StartCard> Cards, StartFigures Planned, IReadOnlyList<StartCurve> Expected, IReadOnlyList<StartRow> Earlier, double StartLimitC, double SettledLimitC,
+    ChainSignature? PlannedHeld);
 
 internal static class StartEndpoints
 {
@@ -48,7 +50,7 @@ internal static class StartEndpoints
             var cards = live.Live(id) is { } flying ? await flying.ReadAsync(r => r.Starts.Cards).ConfigureAwait(false) : Rehearsal.Replay(fleet, run.Log, live.StepOf(run)).Starts.Cards;
             var engine = fleet.FindAircraft(header.Aircraft).Engine;
             var book = StartOutlook.ByTheBook(fleet, header);
-            return TypedResults.Ok(new StartsView(cards, book.Figures, book.Curves, starts.Earlier(header.Pilot, header.Aircraft, run.Created, MostEarlier), engine.StartLimitC, engine.SettledLimitC));
+            return TypedResults.Ok(new StartsView(cards, book.Figures, book.Curves, starts.Earlier(header.Pilot, header.Aircraft, run.Created, MostEarlier), engine.StartLimitC, engine.SettledLimitC, book.Held));
         }).WithName("GetStarts").WithHeavyWork();
     }
 }

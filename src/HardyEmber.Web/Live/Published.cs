@@ -20,6 +20,7 @@ internal sealed class Published
     private readonly Rehearsal _run;
     private readonly SignalWords _words;
     private readonly SignalInfo[] _visible;
+    private readonly ChainHanded _handed;
     private readonly long[] _values;
     private readonly int[] _changedIn;
     private readonly List<ActionView> _actions;
@@ -35,7 +36,9 @@ internal sealed class Published
     {
         _run = run;
         _words = new SignalWords(run.Machine);
-        _visible = [.. Views.Visible(run.Machine.Signals)];
+        _handed = new ChainHanded(run.Machine);
+        // What the chain hands on stands after the machine's own signals, as if it were some.
+        _visible = [.. Views.Visible(run.Machine.Signals), .. _handed.Links.Select(l => new SignalInfo(-1, $"chain.{l.Id}.handed", SignalKind.Number, l.Takes!.Unit, HandedQuantum(l.Takes.Most), []))];
         (_values, _changedIn) = (new long[_visible.Length], new int[_visible.Length]);
         _actions = [.. commands.Select(Kept)];
         Trim();
@@ -82,7 +85,8 @@ internal sealed class Published
         Number++;
         for (var i = 0; i < _visible.Length; i++)
         {
-            var value = (long)Math.Round(m.Signals.Values[_visible[i].Index] / _visible[i].Quantum);
+            var own = i - _visible.Length + _handed.Links.Count;
+            var value = (long)Math.Round((own < 0 ? m.Signals.Values[_visible[i].Index] : _handed[own]) / _visible[i].Quantum);
             if (value != _values[i] || Number == 1)
             {
                 (_values[i], _changedIn[i]) = (value, Number);
@@ -98,6 +102,9 @@ internal sealed class Published
 
         return true;
     }
+
+    // A line's width is told in steps that can be seen: a fiftieth of the widest, in round numbers.
+    private static double HandedQuantum(double most) => Math.Pow(10, Math.Floor(Math.Log10(most / 20)));
 
     private void TakeCue()
     {

@@ -16,7 +16,7 @@ public static class Views
     public static IReadOnlyList<PhaseView> Of(ProcedureTracker tracker, SignalWords words) =>
         [.. tracker.Definition.Phases.Select(p => new PhaseView(p.Id, p.Title,
             [.. tracker.Steps.Where(s => s.Phase == p.Id).Select(s => new StepView(s.Id, s.Definition.Cue, s.Definition.Why, s.Definition.Hazard, s.Definition.Optional,
-                s.Definition.Act.Target, LinkOf(s.Definition.Act, s.Definition.Watch, words)))]))];
+                s.Definition.Act.Target, words.LinkOf(s.Definition.Act, s.Definition.Watch)))]))];
 
     /// <summary>What a pilot's page is sent: all that an instrument shows, without the notes of what was looked at, which come last in the table.</summary>
     public static IEnumerable<SignalInfo> Visible(SignalTable signals) =>
@@ -29,7 +29,7 @@ public static class Views
         var kind = cue.Kind;
         if (cue.Drill?.Definition is { } drill)
         {
-            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), 0, drill.Watch, [], running, [], null, LinkOf(drill.Act, drill.Watch, words));
+            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), 0, drill.Watch, [], running, [], null, words.LinkOf(drill.Act, drill.Watch));
         }
 
         if (cue.Step?.Definition is not { } step)
@@ -42,7 +42,7 @@ public static class Views
         return new CueView(kind, step.Id, text, why, step.Hazard, false,
             cue.Kind == CueKind.Wait ? null : Of(step.Act, machine), cue.Step.TakesS, step.Watch,
             [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), AskedOf(w, machine, words), words.LinkOf(w.SignalName)))],
-            running, next, step.Left, cue.Kind == CueKind.Wait ? null : LinkOf(step.Act, step.Watch, words));
+            running, next, step.Left, cue.Kind == CueKind.Wait ? null : words.LinkOf(step.Act, step.Watch));
     }
 
     // "≥ 370 kt" rather than the name that the data have for that number.
@@ -51,9 +51,6 @@ public static class Views
         var asked = atom.Text[atom.SignalName.Length..];
         return atom.Other >= 0 && machine.Signals.All[atom.Other] is var other ? asked.Replace(other.Name, words.Against(other), StringComparison.Ordinal) : asked;
     }
-
-    private static string? LinkOf(ActDefinition act, IReadOnlyList<string> watch, SignalWords words) =>
-        (act.Target ?? (watch.Count > 0 ? watch[0] : null)) is { } name ? words.LinkOf(name) : null;
 
     /// <summary>What an act is at this moment.</summary>
     public static ActView Of(ActDefinition act, Machine machine) => ActCommand.Of(act, machine) is { } command

@@ -22,6 +22,9 @@ export type StartOutlook = Schemas["StartOutlook"];
 export type GoOrWait = Schemas["GoOrWait"];
 export type RelightOutlook = Schemas["RelightOutlook"];
 export type RelightEnvelope = Schemas["RelightEnvelope"];
+export type Sortie = Schemas["Sortie"];
+export type KeptSortie = Schemas["SortieView"];
+export type LinkHeld = Schemas["LinkHeld"];
 export type LastChance = Schemas["LastChance"];
 
 /** An answer of the server that says what was wrong with which field. */
@@ -91,6 +94,14 @@ export const api = {
   goOrWait: (id: string) => ask<GoOrWait>(`/runs/${encodeURIComponent(id)}/go-or-wait`),
   without: (id: string, source: string) => ask<Schemas["Drop"]>(`/runs/${encodeURIComponent(id)}/without?source=${encodeURIComponent(source)}`),
   createRun: (header: RunHeader) => post<{ id: string }>("/runs", header),
+  sorties: (pilot: string) => ask<KeptSortie[]>(`/sorties?${new URLSearchParams({ pilot }).toString()}`),
+  keepSortie: (sortie: Sortie) => post<KeptSortie>("/sorties", sortie),
+  forgetSortie: (id: string) => ask<undefined>(`/sorties/${encodeURIComponent(id)}`, { method: "DELETE" }),
+  readSortie: (text: string) => ask<Sortie>("/sorties/read", { method: "POST", headers: { "content-type": "application/json" }, body: text }),
+  decodeSortie: (code: string) => ask<Sortie>(`/sorties/read?${new URLSearchParams({ sortie: code }).toString()}`),
+  sortieOfRun: (id: string) => ask<Sortie>(`/runs/${encodeURIComponent(id)}/sortie`),
+  bookStarts: () => ask<Schemas["BookStart"][]>("/fleet/starts"),
+  signatures: (ids: readonly string[]) => ask<Record<string, LinkHeld[]>>(`/runs/held?${new URLSearchParams(ids.map((id) => ["id", id])).toString()}`),
   work: () => ask<Schemas["WorkView"]>("/work"),
   pilots: () => ask<string[]>("/pilots"),
   runs: (filter: Record<string, string>) => ask<Schemas["RunPage"]>(`/runs?${new URLSearchParams(filter).toString()}`),

@@ -4,6 +4,56 @@
  */
 
 export interface paths {
+    "/{path}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        patch?: never;
+        trace?: never;
+    };
     "/api/fleet": {
         parameters: {
             query?: never;
@@ -84,6 +134,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetSignatures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pilots": {
         parameters: {
             query?: never;
@@ -158,6 +224,102 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["ForkRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListSorties"];
+        put?: never;
+        post: operations["KeepSortie"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["ForgetSortie"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetSortieFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DecodeSortie"];
+        put?: never;
+        post: operations["ReadSortie"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/sortie": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetRunSortie"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetBookStarts"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -461,6 +623,8 @@ export interface components {
             /** @description Its shutdown can store the heading for the next alignment. */
             storesHeading: boolean;
             drills: components["schemas"]["AirDrill"][];
+            /** @description How it starts, in three words or so. */
+            startsBy: null | string;
         };
         BatteryDefinition: {
             /** Format: double */
@@ -556,6 +720,13 @@ export interface components {
             title: string;
             schools: components["schemas"]["SchoolQuestion"][];
         };
+        /** @description How a type starts by the book on a calm day at its usual weather. */
+        BookStart: {
+            aircraft: string;
+            /** Format: double */
+            readyS: null | number;
+            held: null | components["schemas"]["ChainSignature"];
+        };
         BusDefinition: {
             id: string;
             label: string;
@@ -590,6 +761,17 @@ export interface components {
             qfeHpa: number;
             /** Format: double */
             fuelReminderLb: number;
+        };
+        /**
+         * @description Where the time of a start went: the way back from the last step to the first, always to what the step had to wait for. A step of the hands
+         *     waited for the steps it relies on, and for the hands; one that time brings about (string? StepInForce.Waits) for the former, and for the hands
+         *     only until it was begun: after what stands before it in the list. The stretches add up to the time at which the last step was done.
+         */
+        ChainSignature: {
+            /** @description Every link, in the order of the chain. */
+            links: components["schemas"]["LinkHeld"][];
+            /** @description The stretches, in the order of time. */
+            spells: components["schemas"]["HeldSpell"][];
         };
         /** @description Something that hands move. */
         ControlDefinition: {
@@ -683,6 +865,7 @@ export interface components {
             /** Format: double */
             parentAt: null | number;
             flight: null | components["schemas"]["FlightFlown"];
+            held: null | components["schemas"]["ChainSignature"];
         };
         /** @description One drill of the set. */
         DrillOffer: {
@@ -796,8 +979,12 @@ export interface components {
             signal: string;
             /** Format: double */
             value: number;
-            /** Format: double */
-            limit: null | number;
+            /**
+             * Format: double
+             * @description What it is held against; null where nothing is, and then not written.
+             */
+            limit?: null | number;
+            /** @default  */
             unit: string;
             /** @description The reading in the pilot's words; null in judgements of earlier versions, and where no reading has a name. */
             label?: null | string;
@@ -859,6 +1046,10 @@ export interface components {
         FleetView: {
             aircraft: components["schemas"]["AircraftView"][];
             places: components["schemas"]["PlaceDefinition"][];
+            /** @description The least and the most of every number of a run's header, by the path of its field. */
+            ranges: {
+                [key: string]: components["schemas"]["NumberRange"];
+            };
         };
         /**
          * @description How a flight ended, told soberly.
@@ -1134,6 +1325,46 @@ export interface components {
              */
             returnV: number;
         };
+        /** @description What is handed to a link: the sum of its parts. */
+        HandedDefinition: {
+            /** @description In words, such as "torque of the starters". */
+            what: string;
+            unit: string;
+            /**
+             * Format: double
+             * @description The value at which the line is as wide as can be.
+             */
+            most: number;
+            of: components["schemas"]["HandedPart"][];
+        };
+        HandedPart: {
+            /** @description A reading; or else */
+            signal?: null | string;
+            /** @description what is drawn on these buses now, of all where none is named. */
+            watts?: null | string[];
+            /** @description It counts only while this holds. */
+            when?: null | string;
+        };
+        /** @description A stretch of a start that one step was waited for. */
+        HeldSpell: {
+            /** @description Where on the chain that step is. */
+            link: string;
+            step: string;
+            cue: string;
+            /** Format: double */
+            fromS: number;
+            /** Format: double */
+            toS: number;
+            /** @description Nothing but time brought it about: hands were free. */
+            waited: boolean;
+        };
+        /** @description A few words about a control, a reading or a lamp. */
+        Hint: {
+            /** @description What it is. */
+            what: string;
+            /** @description What it rests on, or for a control what it works on; null where there is nothing to say. */
+            restsOn: null | string;
+        };
         /** @description Makes alternating from direct current. */
         InverterDefinition: {
             id: string;
@@ -1227,6 +1458,14 @@ export interface components {
             number: string;
             /** @description The first state whose condition holds gives the link its word. */
             states: components["schemas"]["LinkState"][];
+            takes?: null | components["schemas"]["HandedDefinition"];
+        };
+        /** @description How long a link of the chain held a start back, s. */
+        LinkHeld: {
+            id: string;
+            label: string;
+            /** Format: double */
+            seconds: number;
         };
         LinkState: {
             word: string;
@@ -1270,6 +1509,12 @@ export interface components {
              */
             storesLb: number;
         };
+        NumberRange: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         /** @description What the screens draw of an aircraft. */
         PanelView: {
             id: string;
@@ -1294,6 +1539,10 @@ export interface components {
             sight: null | components["schemas"]["SightDefinition"];
             surfaces: null | components["schemas"]["SurfacesDefinition"];
             fire: null | components["schemas"]["FireView"];
+            /** @description What each control, reading (by its signal) and lamp (`lamp.ID`) is and rests on. */
+            hints: {
+                [key: string]: components["schemas"]["Hint"];
+            };
         };
         ParkedHeader: {
             /**
@@ -2006,6 +2255,23 @@ export interface components {
              */
             idleAfterS: number;
         };
+        /** @description A situation with a name: what is kept, repeated and handed on. See docs/formats.md. */
+        Sortie: {
+            name: string;
+            header: components["schemas"]["RunHeader"];
+        };
+        /** @description A sortie that is kept. */
+        SortieView: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            created: string;
+            header: components["schemas"]["RunHeader"];
+            /** @description What an address carries to hand it on: `/?sortie=CODE`. */
+            code: string;
+            /** @description Why it cannot be flown with today's data; null where it can. */
+            trouble: null | string;
+        };
         /** @description A source outside the aircraft, such as a ground cart. */
         SourceDefinition: {
             id: string;
@@ -2184,6 +2450,7 @@ export interface components {
             curves: components["schemas"]["StartCurve"][];
             options: components["schemas"]["StartOption"][];
             advice: components["schemas"]["Recommendation"];
+            held?: null | components["schemas"]["ChainSignature"];
         };
         /** @description The position that the inertial set was given, held against the surveyed ramp spot. */
         StartPosition: {
@@ -2245,6 +2512,7 @@ export interface components {
             startLimitC: number;
             /** Format: double */
             settledLimitC: number;
+            plannedHeld: null | components["schemas"]["ChainSignature"];
         };
         /** @description One explanation of what is seen of a start. */
         Supposition: {
@@ -2563,6 +2831,30 @@ export interface operations {
             };
         };
     };
+    GetSignatures: {
+        parameters: {
+            query: {
+                id: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["LinkHeld"][];
+                    };
+                };
+            };
+        };
+    };
     ListPilots: {
         parameters: {
             query?: never;
@@ -2669,6 +2961,180 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CreatedRun"];
+                };
+            };
+        };
+    };
+    ListSorties: {
+        parameters: {
+            query?: {
+                pilot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortieView"][];
+                };
+            };
+        };
+    };
+    KeepSortie: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sortie"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortieView"];
+                };
+            };
+        };
+    };
+    ForgetSortie: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    GetSortieFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    DecodeSortie: {
+        parameters: {
+            query: {
+                sortie: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sortie"];
+                };
+            };
+        };
+    };
+    ReadSortie: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sortie"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sortie"];
+                };
+            };
+        };
+    };
+    GetRunSortie: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sortie"];
+                };
+            };
+        };
+    };
+    GetBookStarts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookStart"][];
                 };
             };
         };

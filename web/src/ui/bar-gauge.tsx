@@ -1,9 +1,10 @@
+import type { ComponentPropsWithRef } from "react";
 import type { Gauge } from "../api/client";
 import { clock, number } from "./format";
 
 const sizes = { normal: { text: "text-base", bar: "h-2.5" }, large: { text: "text-2xl", bar: "h-4" }, huge: { text: "text-4xl", bar: "h-7" } };
 
-interface Props {
+interface Props extends ComponentPropsWithRef<"div"> {
   gauge: Pick<Gauge, "label" | "min" | "max" | "normal" | "limits" | "dashFrom">;
   value: number;
   unit: string;
@@ -19,7 +20,7 @@ interface Props {
 }
 
 /** A value on a horizontal scale: normal band, limit ticks, live bar, peak tick that stays, hollow tick where it will go. */
-export function BarGauge({ gauge, value, unit, quantum, peak, ahead: foretold, aheadRange, blind = false, size = "normal", why }: Props) {
+export function BarGauge({ gauge, value, unit, quantum, peak, ahead: foretold, aheadRange, blind = false, size = "normal", why, ...rest }: Props) {
   // What is past or here already is not to come.
   const ahead = foretold !== undefined && foretold > value + 1 ? foretold : undefined;
   const at = (x: number) => `${Math.min(100, Math.max(0, ((x - gauge.min) / (gauge.max - gauge.min)) * 100))}%`;
@@ -36,6 +37,7 @@ export function BarGauge({ gauge, value, unit, quantum, peak, ahead: foretold, a
   const aheadHot = ahead !== undefined && over(ahead);
   return (
     <div
+      {...rest}
       role="meter"
       data-why={why}
       aria-label={gauge.label}

@@ -1,26 +1,33 @@
 import { Moon, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Button } from "./button";
+import { Slider } from "./slider";
+import { recall, remember } from "./stored";
 
-const read = (key: string, otherwise: string) => localStorage.getItem(key) ?? otherwise;
+const DARKEST = 0.15;
 
-/** Applies the stored theme and dimming; called once before the first paint of any screen. */
-export function applyTheme() {
-  document.documentElement.dataset.theme = read("theme", "soot");
-  document.documentElement.style.setProperty("--dim", read("dim", "1"));
+const storedTheme = () => recall("theme", "soot", ["soot", "ash"]);
+const storedDim = () => Math.min(1, Math.max(DARKEST, Number(recall("dim", "1")) || 1));
+
+function apply(theme: string, dim: number) {
+  document.documentElement.dataset.theme = theme;
+  document.documentElement.style.setProperty("--dim", String(dim));
 }
 
+/** Applies the stored theme and dimming; called once before the first paint of any screen. */
+export const applyTheme = () => apply(storedTheme(), storedDim());
+
 export function ThemeControls() {
-  const [theme, setTheme] = useState(() => read("theme", "soot"));
-  const [dim, setDim] = useState(() => read("dim", "1"));
+  const [theme, setTheme] = useState(storedTheme);
+  const [dim, setDim] = useState(storedDim);
   useEffect(() => {
-    localStorage.setItem("theme", theme);
-    localStorage.setItem("dim", dim);
-    applyTheme();
+    remember("theme", theme);
+    remember("dim", String(dim));
+    apply(theme, dim);
   }, [theme, dim]);
   return (
     <div className="flex items-center gap-1">
-      <input type="range" min="0.15" max="1" step="0.05" value={dim} onChange={(e) => setDim(e.target.value)} aria-label="Brightness" title="Brightness" className="hidden w-16 p-0 accent-(--heather) lg:block" />
+      <Slider label="Brightness" words={`${Math.round(dim * 100)} %`} min={DARKEST} max={1} step={0.05} value={dim} onChange={setDim} className="hidden w-16 lg:flex" />
       <Button size="small" look="quiet" onClick={() => setTheme(theme === "soot" ? "ash" : "soot")} aria-label={theme === "soot" ? "Day theme" : "Night theme"}>
         {theme === "soot" ? <Sun className="size-4" /> : <Moon className="size-4" />}
       </Button>

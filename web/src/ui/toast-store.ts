@@ -4,6 +4,9 @@ export interface Toast {
   status: "note" | "caution";
 }
 
+/** More than this at once nobody reads. */
+const MOST = 3;
+
 let toasts: Toast[] = [];
 let next = 1;
 const listeners = new Set<() => void>();
@@ -19,11 +22,10 @@ export const toastStore = {
     return () => listeners.delete(listener);
   },
   read: () => toasts,
+  drop: (id: number) => publish(toasts.filter((t) => t.id !== id)),
 };
 
 /** Shows a line for a few seconds. */
 export function showToast(text: string, status: Toast["status"] = "note") {
-  const toast = { id: next++, text, status };
-  publish([...toasts.slice(-2), toast]);
-  setTimeout(() => publish(toasts.filter((t) => t.id !== toast.id)), 6000);
+  publish([...toasts.slice(1 - MOST), { id: next++, text, status }]);
 }

@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type Debrief, type Finding } from "../../api/client";
-import { Button } from "../../ui/button";
+import { Button, buttonLook } from "../../ui/button";
+import { Fold } from "../../ui/fold";
 import { clock } from "../../ui/format";
 import { GoPlot } from "../../ui/go-plot";
 import { Page } from "../../ui/page";
@@ -12,7 +13,8 @@ import { WhyChains } from "../../ui/why-chains";
 import { EngineStarts } from "./EngineStarts";
 import { EvidenceTraces } from "./EvidenceTraces";
 import { FlightFlown } from "./FlightFlown";
-import { verdicts } from "./verdicts";
+import { TimeHeld } from "./TimeHeld";
+import { verdicts } from "../../ui/verdicts";
 
 const severity: Record<string, Status> = { note: "advisory", caution: "caution", warning: "warning", damage: "warning" };
 
@@ -23,7 +25,7 @@ export default function DebriefScreen() {
   const { id = "" } = useParams();
   const debrief = useQuery({ queryKey: ["debrief", id], queryFn: ({ signal }) => api.debrief(id, signal) });
   return (
-    <Page>
+    <Page screen="debrief">
       {debrief.isPending && <Replaying />}
       {debrief.error && (
         <p className="text-caution">
@@ -57,7 +59,7 @@ function Body({ d }: { d: Debrief }) {
       .then(({ id }) => navigate(`/run/${id}`))
       .catch((error: Error) => showToast(error.message, "caution"));
   return (
-    <div className="mx-auto grid max-w-7xl gap-4 lg:grid-cols-[27rem_1fr]">
+    <div className="mx-auto grid max-w-[110rem] gap-4 lg:grid-cols-[27rem_minmax(0,1fr)]">
       <div className="flex flex-col gap-4">
         <section className="rounded-lg bg-panel p-4" aria-label="Verdict">
           <p className={`flex items-center gap-2 text-sm ${statusText[verdict.status]}`} data-testid="verdict" data-verdict={d.judgement.verdict}>
@@ -84,12 +86,17 @@ function Body({ d }: { d: Debrief }) {
                 Go on flying
               </Button>
             )}
-            <a className="rounded border border-line bg-raised px-3 py-1.5 text-sm hover:bg-high" href={`/api/runs/${d.id}/file`} download>
+            <a className={buttonLook()} href={`/api/runs/${d.id}/file`} download>
               Export the run
             </a>
-            <a className="rounded border border-line bg-raised px-3 py-1.5 text-sm hover:bg-high" href={`/api/runs/${d.id}/file?data=true`} download>
+            <a className={buttonLook()} href={`/api/runs/${d.id}/file?data=true`} download>
               Export with its data
             </a>
+            {!d.damage && (
+              <Link className={buttonLook()} to={`/?run=${d.id}`}>
+                Set it up again
+              </Link>
+            )}
             {at !== null && <Button onClick={() => void fork(Math.min(at, d.seconds))}>Fly on from {clock(at)}</Button>}
           </div>
         </section>
@@ -109,6 +116,7 @@ function Body({ d }: { d: Debrief }) {
       <div className="flex min-w-0 flex-col gap-4">
         {d.flight && <FlightFlown d={d} at={at} />}
         <EvidenceTraces debrief={d} at={at} onPick={setAt} />
+        <TimeHeld d={d} onPick={setAt} />
         <EngineStarts d={d} onPick={setAt} />
         {d.leg && (
           <section className="rounded-lg bg-panel p-4" aria-label="The alignment, flown on">
@@ -135,10 +143,15 @@ function Omitted({ d, findings }: { d: Debrief; findings: Finding[] }) {
   }
 
   return (
-    <details open={findings.length <= 6} className="mt-3 border-t border-line pt-2 text-sm">
-      <summary className="cursor-pointer">
-        <span className="text-caution">▲</span> Left out: {findings.length} {findings.length === 1 ? "step" : "steps"}
-      </summary>
+    <Fold
+      startsOpen={findings.length <= 6}
+      className="mt-3 border-t border-line pt-2 text-sm"
+      title={
+        <>
+          <span className="text-caution">▲</span> Left out: {findings.length} {findings.length === 1 ? "step" : "steps"}
+        </>
+      }
+    >
       <ul className="mt-1 pl-5 text-xs">
         {findings.map((f) => (
           <li key={f.step} data-testid="finding" data-code="omitted" className="py-1">
@@ -148,7 +161,7 @@ function Omitted({ d, findings }: { d: Debrief; findings: Finding[] }) {
           </li>
         ))}
       </ul>
-    </details>
+    </Fold>
   );
 }
 

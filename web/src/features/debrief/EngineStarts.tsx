@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Debrief } from "../../api/client";
 import { clock } from "../../ui/format";
-import { StartFiguresList } from "../start/StartCardView";
-import { StartPlot } from "../start/StartPlot";
+import { StartFiguresList } from "../../ui/start-figures";
+import { StartPlot } from "../../ui/start-plot";
 
 /** Every attempt to start an engine in this run: its figures and its curve over the expected one. */
 export function EngineStarts({ d, onPick }: { d: Debrief; onPick: (t: number) => void }) {

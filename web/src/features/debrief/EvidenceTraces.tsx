@@ -1,12 +1,9 @@
-import "uplot/dist/uPlot.min.css";
 import { useEffect, useMemo, useRef } from "react";
-import uPlot from "uplot";
+import type uPlot from "uplot";
 import type { Debrief } from "../../api/client";
 import { clock } from "../../ui/format";
+import { makeStrip } from "../../ui/strip";
 import { traceLine } from "../../ui/trace-lines";
-
-const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
-const HEIGHT = 170;
 
 interface Props {
   debrief: Debrief;
@@ -64,59 +61,25 @@ function Trace({ debrief, title, signals, low, high, at, onPick }: Props & Row) 
   });
   useEffect(() => {
     const box = host.current!;
-    const made = new uPlot(
-      {
-        width: box.clientWidth,
-        height: HEIGHT,
-        legend: { show: false },
-        cursor: { y: false, points: { show: false }, drag: { x: false, y: false } },
-        // At least the range that matters, so that a still engine does not look like a mountain range.
-        scales: { x: { time: false }, y: { range: (_, min, max) => [Math.min(low, min), Math.max(high, max) * 1.02] } },
-        axes: [
-          { stroke: () => token("--bone-2"), grid: { show: false }, size: 30, font: "10px B612", values: (_, v) => v.map((t) => clock(t)) },
-          { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, size: 48, font: "10px B612", values: (_, v) => v.map(String) },
-        ],
-        series: [{}, ...signals.map((_, i) => ({ stroke: () => token(traceLine(i).colour), width: 1.5, dash: traceLine(i).dash, points: { show: false } }))],
-        hooks: {
-          draw: [
-            (u) => {
-              const { ctx, bbox } = u;
-              const line = (t: number, colour: string, from: number, width: number) => {
-                const x = u.valToPos(t, "x", true);
-                ctx.strokeStyle = token(colour);
-                ctx.setLineDash([]);
-                ctx.lineWidth = width;
-                ctx.beginPath();
-                ctx.moveTo(x, bbox.top + from);
-                ctx.lineTo(x, bbox.top + bbox.height);
-                ctx.stroke();
-              };
-              for (const a of debrief.actions) {
-                line(a.t, "--line", bbox.height - 8, 1);
-              }
-
-              for (const f of debrief.judgement.findings) {
-                line(f.from, f.severity === "caution" ? "--caution" : f.severity === "note" ? "--advisory" : "--warning", 0, 2);
-              }
-
-              if (picked.current !== null) {
-                line(picked.current, "--heather", 0, 2);
-              }
-            },
-          ],
-        },
-      },
+    const { plot: made, end } = makeStrip(box, {
+      lines: signals.length,
+      // At least the range that matters, so that a still engine does not look like a mountain range.
+      range: (min, max) => [Math.min(low, min), Math.max(high, max) * 1.02],
+      gutter: 48,
+      lineWidth: 1.5,
       data,
-      box,
-    );
+      draw: ({ moment, height }) => {
+        debrief.actions.forEach((a) => moment(a.t, "--line", height - 8, 1));
+        debrief.judgement.findings.forEach((f) => moment(f.from, f.severity === "caution" ? "--caution" : f.severity === "note" ? "--advisory" : "--warning", 0, 2));
+        if (picked.current !== null) {
+          moment(picked.current, "--heather", 0, 2);
+        }
+      },
+      onPick: (t) => pick.current(t),
+    });
     plot.current = made;
-    const click = () => pick.current(Math.max(0, made.posToVal(made.cursor.left ?? 0, "x")));
-    made.over.addEventListener("click", click);
-    const resize = new ResizeObserver(() => made.setSize({ width: box.clientWidth, height: HEIGHT }));
-    resize.observe(box);
     return () => {
-      resize.disconnect();
-      made.destroy();
+      end();
       plot.current = null;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- as above
@@ -134,7 +97,7 @@ function Trace({ debrief, title, signals, low, high, at, onPick }: Props & Row) 
         <span>{title}</span>
         <span>{signals.map((s, i) => `${traceLine(i).mark} ${debrief.labels[s] ?? s}`).join("   ")}</span>
       </figcaption>
-      <div ref={host} />
+      <div ref={host} className="h-[170px]" />
     </figure>
   );
 }

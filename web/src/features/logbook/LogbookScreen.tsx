@@ -1,22 +1,17 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, type Schemas } from "../../api/client";
+import { api } from "../../api/client";
 import { Button } from "../../ui/button";
-import { Choice } from "../../ui/field";
-import { clock } from "../../ui/format";
+import { Choice } from "../../ui/choice";
 import { Page } from "../../ui/page";
-import { Shape, statusText } from "../../ui/status";
-import { verdicts } from "../debrief/verdicts";
+import { verdicts } from "../../ui/verdicts";
+import { beginnings, RunTable } from "./RunTable";
 
 const LIMIT_MB = 8;
 
-type Run = Schemas["RunPage"]["runs"][number];
-
 /** Rows asked for at once. */
 const PAGE = "50";
-
-const beginnings: Record<string, string> = { first: "first start", turnaround: "turnaround", air: "air restart" };
 
 interface Filter {
   pilot: string;
@@ -40,11 +35,11 @@ export default function LogbookScreen() {
   const total = runs.data?.pages[0]?.total ?? 0;
   const filtered = Object.values(filter).some(Boolean);
   const choice = (name: keyof Filter, label: string, every: string, options: readonly (readonly [string, string])[]) => (
-    <Choice aria-label={label} style={{ width: "10rem" }} value={filter[name]} onChange={(e) => setFilter({ ...filter, [name]: e.target.value })} options={[["", every], ...options]} />
+    <Choice aria-label={label} name={name} className="max-w-40" value={filter[name]} onChange={(to) => setFilter({ ...filter, [name]: to })} options={[["", every], ...options]} />
   );
   return (
-    <Page>
-      <div className="mx-auto max-w-7xl">
+    <Page screen="logbook">
+      <div className="mx-auto max-w-[110rem]">
         <div className="mb-3 flex flex-wrap items-end gap-3">
           <h1 className="mr-auto text-2xl font-bold">Logbook</h1>
           {choice("pilot", "Callsign", "every callsign", pilots.data?.map((p) => [p, p] as const) ?? [])}
@@ -65,94 +60,10 @@ export default function LogbookScreen() {
           </p>
         )}
         {rows.length > 0 && (
-          <div className="overflow-x-auto rounded-lg bg-panel">
-            <table className="w-full text-sm">
-              <thead className="text-left text-xs text-pale">
-                <tr>
-                  {["Flown (Z)", "Callsign", "Type", "Beginning", "School", "Place", "Time", "Peak", "Verdict", ""].map((h) => (
-                    <th key={h} className="px-3 py-2 font-normal">
-                      {h}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((r) => (
-                  <Row key={r.id} run={r} fleet={fleet.data} />
-                ))}
-              </tbody>
-            </table>
-            <p className="flex items-center gap-4 px-3 py-2 text-xs text-pale">
-              <span data-testid="shown">
-                {rows.length} shown of {total}
-                {filtered ? " like that" : " in the logbook"}.
-              </span>
-              {runs.hasNextPage && rows.length < total && (
-                <Button size="small" onClick={() => void runs.fetchNextPage()} disabled={runs.isFetchingNextPage} data-testid="more">
-                  Show more
-                </Button>
-              )}
-            </p>
-          </div>
+          <RunTable rows={rows} fleet={fleet.data} total={total} filtered={filtered} onMore={runs.hasNextPage && rows.length < total && !runs.isFetchingNextPage ? () => void runs.fetchNextPage() : undefined} />
         )}
       </div>
     </Page>
-  );
-}
-
-function Row({ run: r, fleet }: { run: Run; fleet?: Schemas["FleetView"] }) {
-  const v = r.ended && r.verdict ? verdicts[r.verdict] : undefined;
-  const aircraft = fleet?.aircraft.find((a) => a.id === r.aircraft);
-  const schools = aircraft?.beginnings.find((s) => s.beginning === r.beginning)?.schools ?? [];
-  // Only what was chosen otherwise than the first answer is worth a word.
-  const chosen = Object.entries(r.school).flatMap(([question, answer]) => {
-    const asked = schools.find((s) => s.id === question);
-    return asked && asked.answers[0]?.id === answer ? [] : [asked?.answers.find((a) => a.id === answer)?.label ?? answer];
-  });
-  return (
-    <tr data-testid="run-row" className="border-t border-line hover:bg-raised">
-      <td className="num px-3 py-1.5 text-xs whitespace-nowrap">{r.created.slice(0, 16).replace("T", " ")}</td>
-      <td className="px-3">{r.pilot || "–"}</td>
-      <td className="px-3">{aircraft?.name ?? r.aircraft}</td>
-      <td className="px-3 text-xs whitespace-nowrap">
-        {beginnings[r.beginning] ?? r.beginning}
-        {r.parent && <span className="text-pale"> · fork</span>}
-      </td>
-      <td className="max-w-44 truncate px-3 text-xs" title={chosen.join(", ")}>
-        {chosen.join(", ") || "–"}
-      </td>
-      <td className="px-3 text-xs whitespace-nowrap">{fleet?.places.find((p) => p.id === r.place)?.name ?? r.place}</td>
-      <td className="num px-3">{clock(r.seconds)}</td>
-      <td className="num px-3 whitespace-nowrap">{r.peakC != null ? `${r.peakC} °C` : "–"}</td>
-      <td className="px-3">
-        {v ? (
-          <span className={`flex items-center gap-1.5 ${statusText[v.status]}`}>
-            <Shape status={v.status} />
-            <span className="text-xs whitespace-nowrap" title={r.sentence ?? ""}>
-              {v.word}
-              {r.findings ? ` · ${r.findings} ${r.findings === 1 ? "finding" : "findings"}` : ""}
-            </span>
-          </span>
-        ) : (
-          <span className="text-xs text-pale">not ended</span>
-        )}
-      </td>
-      <td className="px-3 text-right whitespace-nowrap">
-        <Link className="text-heather underline" to={`/debrief/${r.id}`}>
-          debrief
-        </Link>
-        {!r.ended && (
-          <>
-            <Link className="ml-3 text-heather underline" to={`/run/${r.id}`}>
-              go on
-            </Link>
-            <Link className="ml-3 text-heather underline" to={`/look/${r.id}`}>
-              look on
-            </Link>
-          </>
-        )}
-      </td>
-    </tr>
   );
 }
 

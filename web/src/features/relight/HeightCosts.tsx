@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { MethodTable } from "../../ui/method-table";
+import { recall } from "../../ui/stored";
 import { AdviceSwitch } from "../run/AdviceSwitch";
 import { useOutlook } from "./outlook";
 
@@ -7,7 +8,7 @@ const ADVICE = "relight-advice";
 
 /** What every method costs from here: the whole machine flown ahead by a steady pilot; and the way home. */
 export function HeightCosts({ dead }: { dead: string }) {
-  const [advised, setAdvised] = useState(() => localStorage.getItem(ADVICE) !== "off");
+  const [advised, setAdvised] = useState(() => recall(ADVICE, "on") !== "off");
   const outlook = useOutlook(dead);
   return (
     <section aria-label="Height costs" className="mt-auto border-t border-line pt-2">

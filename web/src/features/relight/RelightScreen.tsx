@@ -4,7 +4,7 @@ import { FirePanel, useFire } from "../run/FirePanel";
 import { useFlags, useRun, useRunPart, useSignal } from "../run/context";
 import { RunFrame } from "../run/RunFrame";
 import { SignalGauge } from "../run/SignalGauge";
-import { CueCard } from "../start/CueCard";
+import { CueCard } from "../run/CueCard";
 import { EnergyPlot } from "./EnergyPlot";
 import { HeightCosts } from "./HeightCosts";
 

@@ -1,4 +1,5 @@
-import { useMemo, useState } from "react";
+import { Command } from "cmdk";
+import { useMemo, useState, type KeyboardEvent } from "react";
 import type { RunConnection } from "../../api/run-connection";
 import { isHere } from "./is-here";
 import { nearest, suggest, type Suggestion, type Vocabulary } from "./command-line";
@@ -33,18 +34,25 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
     [panel, connection],
   );
   const found = suggest(vocabulary, text);
-  const best = found[0];
+  // Which of them is marked: the best until an arrow is pressed, and again after every letter, so that Enter never does what stood there before.
+  const [at, setAt] = useState(0);
+  const shown = found.slice(0, SHOWN);
+  const best = shown[at] ?? found[0];
+  const type = (to: string) => {
+    setText(to);
+    setAt(0);
+  };
   const note = (answer: string, wrong: boolean) => {
     history.push({ text, answer, wrong });
     setCount(history.length);
   };
-  const run = () => {
+  const run = (best: Suggestion | undefined) => {
     if (text.trim() === "") {
       return;
     }
 
     setBack(0);
-    setText("");
+    type("");
     if (!best) {
       note(nearest(vocabulary, text), true);
     } else if (best.verb === "why") {
@@ -60,7 +68,21 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
   const recall = (by: number) => {
     const to = Math.min(history.length, Math.max(0, back + by));
     setBack(to);
-    setText(to === 0 ? "" : history[history.length - to]!.text);
+    type(to === 0 ? "" : history[history.length - to]!.text);
+  };
+  const onKeyDown = (e: KeyboardEvent) => {
+    if (e.key === "Escape") {
+      onClose();
+    } else if (e.key === "Enter") {
+      e.preventDefault();
+      run(best);
+    } else if (e.key === "ArrowUp" && (back > 0 || at === 0)) {
+      e.preventDefault();
+      recall(1);
+    } else if (e.key === "ArrowDown" && back > 0) {
+      e.preventDefault();
+      recall(-1);
+    }
   };
   return (
     <section aria-label="Command line" className="border-t border-heather bg-panel px-4 py-2" data-testid="command-line">
@@ -72,42 +94,23 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
           </li>
         ))}
       </ol>
-      <ul className="flex min-h-5 flex-wrap gap-x-4 text-xs" aria-label="What it would do">
-        {found.slice(0, SHOWN).map((s, i) => (
-          <li key={`${s.verb}/${s.target}/${s.position ?? s.number ?? ""}`} className={i === 0 ? "text-heather" : "text-pale"}>
-            {s.label}
-          </li>
-        ))}
-        {text.trim() !== "" && found.length === 0 && <li className="text-caution">▲ {nearest(vocabulary, text)}</li>}
-        {text.trim() === "" && <li className="text-pale">Enter does it · ↑ recalls · Esc closes</li>}
-      </ul>
-      <form
-        className="mt-1"
-        onSubmit={(e) => {
-          e.preventDefault();
-          run();
-        }}
-      >
-        <input
-          autoFocus
-          aria-label="Command"
-          className="w-full max-w-xl text-base"
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-          onKeyDown={(e) => {
-            if (e.key === "Escape") {
-              onClose();
-            } else if (e.key === "ArrowUp" || e.key === "ArrowDown") {
-              e.preventDefault();
-              recall(e.key === "ArrowUp" ? 1 : -1);
-            }
-          }}
-          placeholder="battery on · look brake · why crank"
-        />
-      </form>
+      <Command label="Command line" shouldFilter={false} disablePointerSelection value={best && keyOf(best)} onValueChange={(to) => setAt(Math.max(0, shown.findIndex((f) => keyOf(f) === to)))} onKeyDown={onKeyDown}>
+        <Command.List label="What it would do" className="min-h-5 text-xs *:flex *:flex-wrap *:gap-x-4">
+          {shown.map((f) => (
+            <Command.Item key={keyOf(f)} value={keyOf(f)} onSelect={() => run(f)} className="cursor-pointer text-pale data-[selected=true]:text-heather">
+              {f.label}
+            </Command.Item>
+          ))}
+          {text.trim() !== "" && found.length === 0 && <p className="text-caution">▲ {nearest(vocabulary, text)}</p>}
+          {text.trim() === "" && <p className="text-pale">Enter does it · ↓ another · ↑ recalls · Esc closes</p>}
+        </Command.List>
+        <Command.Input autoFocus aria-label="Command" className="mt-1 w-full max-w-xl text-base" value={text} onValueChange={type} placeholder="battery on · look brake · why crank" />
+      </Command>
     </section>
   );
 }
+
+const keyOf = (s: Suggestion) => `${s.verb}/${s.target}/${s.position ?? s.number ?? ""}`;
 
 async function perform(connection: RunConnection, s: Suggestion): Promise<void> {
   switch (s.verb) {

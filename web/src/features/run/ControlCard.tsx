@@ -8,8 +8,10 @@ import { Knob } from "../../ui/controls/Knob";
 import { Lever } from "../../ui/controls/Lever";
 import { SprungSwitch } from "../../ui/controls/SprungSwitch";
 import { ToggleSwitch } from "../../ui/controls/ToggleSwitch";
+import { Hint } from "../../ui/hint";
 import type { ControlProps } from "../../ui/controls/types";
 import { CallButton } from "./CallButton";
+import { InHint } from "./InHint";
 import { PositionEntry } from "./PositionEntry";
 import { useFlies, useRun, useRunPart, useSend, useSignal } from "./context";
 import { useRunUi } from "./run-ui";
@@ -36,23 +38,22 @@ export function ControlCard({ control }: { control: Control }) {
   const card = (
     <div data-control={control.id} data-why={control.id} className={`rounded border p-2 ${control.kind === "position" ? "col-span-2" : ""} ${asked ? "border-heather bg-heather-soft" : "border-transparent bg-raised/60"}`}>
       <div className="mb-1 flex items-center justify-between gap-1">
-        <span className="text-xs leading-4">{control.label}</span>
+        <InHint of={control.id}>
+          <span className="text-xs leading-4">{control.label}</span>
+        </InHint>
         <span className="flex items-center gap-1">
           {control.hazard && (
-            <span title={control.hazard} className="text-caution">
-              <TriangleAlert className="size-3.5" aria-label={`Caution: ${control.hazard}`} />
-            </span>
+            <Hint text={control.hazard}>
+              <span className="text-caution">
+                <TriangleAlert className="size-3.5" aria-label={`Caution: ${control.hazard}`} />
+              </span>
+            </Hint>
           )}
-          <button
-            type="button"
-            aria-label={`Look at ${control.label}`}
-            title="Look at it and confirm"
-            disabled={!flies}
-            className="rounded p-0.5 text-pale hover:bg-high hover:text-bone"
-            onClick={() => send("Look", control.id)}
-          >
-            <Eye className="size-3.5" />
-          </button>
+          <Hint text="Look at it and confirm">
+            <button type="button" aria-label={`Look at ${control.label}`} disabled={!flies} className="rounded p-0.5 text-pale hover:bg-high hover:text-bone" onClick={() => send("Look", control.id)}>
+              <Eye className="size-3.5" />
+            </button>
+          </Hint>
         </span>
       </div>
       {Kind ? (

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Button } from "../../ui/button";
+import { Combobox } from "../../ui/combobox";
 import { Dialog } from "../../ui/dialog";
-import { Choice, Field } from "../../ui/field";
+import { ChoiceField } from "../../ui/field";
 import { showToast } from "../../ui/toast-store";
 import { useRun } from "./context";
 
@@ -11,9 +12,9 @@ export function ReportDialog({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState("");
   const [code, setCode] = useState("");
   const [place, setPlace] = useState("");
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = panel.faults.filter((f) => words.every((w) => `${f.label} ${f.signature}`.toLowerCase().includes(w)));
-  const fault = found.find((f) => f.code === code) ?? (words.length > 0 ? found[0] : undefined);
+  // The first of the list is marked from the beginning; it is meant only after somebody typed, moved or pressed.
+  const [meant, setMeant] = useState(false);
+  const fault = meant ? panel.faults.find((f) => f.code === code) : undefined;
   const where = fault && (fault.places.includes(place) ? place : fault.places[0]);
   const send = () => {
     if (fault) {
@@ -32,30 +33,43 @@ export function ReportDialog({ onClose }: { onClose: () => void }) {
           send();
         }}
       >
-        <input autoFocus aria-label="What is wrong" className="w-full" placeholder="what is wrong? type a word" value={text} onChange={(e) => setText(e.target.value)} />
-        <ul className="mt-2 max-h-[40vh] overflow-auto text-sm" role="radiogroup" aria-label="Faults">
-          {found.map((f) => (
-            <li key={f.code}>
-              <button
-                type="button"
-                role="radio"
-                aria-checked={fault?.code === f.code}
-                data-report={f.code}
-                onClick={() => setCode(f.code)}
-                className={`w-full rounded border px-2 py-1 text-left ${fault?.code === f.code ? "border-heather bg-heather-soft" : "border-transparent hover:bg-raised"}`}
-              >
+        <Combobox
+          label="What is wrong"
+          placeholder="what is wrong? type a word"
+          autoFocus
+          text={text}
+          onText={setText}
+          items={panel.faults.map((f) => ({
+            value: f.code,
+            words: `${f.label} ${f.signature}`,
+            data: { "data-report": f.code },
+            content: (
+              <>
                 {f.label} <span className="block text-2xs text-pale">{f.signature}</span>
-              </button>
-            </li>
-          ))}
-          {found.length === 0 && <li className="text-caution">▲ No fault by that word on this aircraft.</li>}
-        </ul>
+              </>
+            ),
+          }))}
+          marked={code}
+          onMark={setCode}
+          onPick={(to) => {
+            setMeant(true);
+            setCode(to);
+          }}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") {
+              e.preventDefault();
+              send();
+            } else if (e.key !== "Tab") {
+              setMeant(true);
+            }
+          }}
+          empty="No fault by that word on this aircraft."
+          listClassName="max-h-[40vh]"
+        />
         <div className="mt-3 flex items-end gap-3">
           {fault && fault.places.length > 1 && (
             <div className="flex-1">
-              <Field label="Where">
-                <Choice value={where} onChange={(e) => setPlace(e.target.value)} options={fault.places.map((p) => [p, p.replaceAll("-", " ")] as const)} />
-              </Field>
+              <ChoiceField label="Where" name="where" value={where ?? ""} onChange={setPlace} options={fault.places.map((p) => [p, p.replaceAll("-", " ")] as const)} />
             </div>
           )}
           <Button type="submit" look="primary" disabled={!fault} data-testid="send-report">

@@ -1,20 +1,20 @@
 import { useMemo, useState, type ReactNode } from "react";
+import { Help } from "../../ui/help";
 import { showToast } from "../../ui/toast-store";
 import { CommandLine } from "./CommandLine";
 import { useRun } from "./context";
-import { KeyList } from "./KeyList";
 import { LostConnection } from "./LostConnection";
 import { ReportDialog } from "./ReportDialog";
 import { focusControl, pointedAt, RunUiContext, type RunUi } from "./run-ui";
 import { TopBar } from "./TopBar";
 import { useBack } from "./use-back";
-import { useKeys } from "./use-keys";
+import { keyList, useKeys } from "./use-keys";
 import { WhyPanel } from "./WhyPanel";
 
 type Open = { what: "keys" | "line" | "report" } | { what: "why"; target: string } | null;
 
 /** The frame of every screen in a run: top bar, keys, and what opens over the screen. */
-export function RunFrame({ onGoTo, children }: { onGoTo: (control: string) => void; children: ReactNode }) {
+export function RunFrame({ onGoTo, onStep = () => undefined, children }: { onGoTo: (control: string) => void; onStep?: (by: 1 | -1) => void; children: ReactNode }) {
   const { connection } = useRun();
   const [open, setOpen] = useState<Open>(null);
   const close = () => setOpen(null);
@@ -36,8 +36,9 @@ export function RunFrame({ onGoTo, children }: { onGoTo: (control: string) => vo
         setTimeout(() => focusControl(control, to), 60);
       },
       report: () => setOpen({ what: "report" }),
+      step: onStep,
     }),
-    [connection, onGoTo],
+    [connection, onGoTo, onStep],
   );
   const back = useBack();
   useKeys({ onKeyList: () => setOpen({ what: "keys" }), onCommandLine: () => setOpen({ what: "line" }), onBack: back, ui });
@@ -49,7 +50,7 @@ export function RunFrame({ onGoTo, children }: { onGoTo: (control: string) => vo
         {open?.what === "line" && <CommandLine onClose={close} />}
         <LostConnection />
       </div>
-      <KeyList open={open?.what === "keys"} onClose={close} />
+      <Help open={open?.what === "keys"} onClose={close} screen={connection.snapshot!.header.start === "air" ? "relight" : "start"} keys={keyList} />
       {open?.what === "report" && <ReportDialog onClose={close} />}
       {open?.what === "why" && <WhyPanel key={open.target} target={open.target} onAsk={(target) => setOpen({ what: "why", target })} onClose={close} />}
     </RunUiContext.Provider>

@@ -1,5 +1,6 @@
 import { BarGauge } from "../../ui/bar-gauge";
 import { useRun, useSignal } from "./context";
+import { InHint } from "./InHint";
 
 const none = "time";
 
@@ -16,6 +17,7 @@ export function SignalGauge({ signal, size, under }: { signal: string; size?: "n
   const high = useSignal(gauge?.ahead && size === "huge" ? `${gauge.ahead}-high` : none);
   const bus = useSignal(gauge?.bus ? `bus.${gauge.bus}.live` : none);
   return (
+    <InHint of={signal}>
     <BarGauge
       why={signal}
       gauge={gauge ?? { label: plain(signal), min: 0, max: info?.unit === "s" ? 20 : 100, normal: null, limits: [] }}
@@ -28,6 +30,7 @@ export function SignalGauge({ signal, size, under }: { signal: string; size?: "n
       blind={gauge?.bus ? bus < 0.5 : false}
       size={size}
     />
+    </InHint>
   );
 }
 

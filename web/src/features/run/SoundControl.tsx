@@ -1,6 +1,7 @@
 import { Volume2, VolumeX } from "lucide-react";
 import { useState } from "react";
 import { Button } from "../../ui/button";
+import { Slider } from "../../ui/slider";
 import { setVolume, volume } from "./sound";
 
 /** Mute and volume, at hand. Every sound has its caption: nothing depends on it. */
@@ -15,7 +16,7 @@ export function SoundControl() {
       <Button size="small" look="quiet" onClick={() => set(loud > 0 ? 0 : 0.6)} aria-label={loud > 0 ? "Mute" : "Sound on"} aria-pressed={loud === 0}>
         {loud > 0 ? <Volume2 className="size-4" /> : <VolumeX className="size-4" />}
       </Button>
-      <input type="range" min="0" max="1" step="0.1" value={loud} onChange={(e) => set(Number(e.target.value))} aria-label="Volume" title="Volume" className="hidden w-12 p-0 accent-(--heather) xl:block" />
+      <Slider label="Volume" words={`${Math.round(loud * 100)} %`} min={0} max={1} step={0.1} value={loud} onChange={set} className="hidden w-12 xl:flex" />
     </span>
   );
 }

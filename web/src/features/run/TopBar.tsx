@@ -3,12 +3,13 @@ import { useCallback, useState, useSyncExternalStore } from "react";
 import { Link, useNavigate } from "react-router";
 import { Button } from "../../ui/button";
 import { clock } from "../../ui/format";
+import { Segments } from "../../ui/segments";
 import { ThemeControls } from "../../ui/theme";
 import { showToast } from "../../ui/toast-store";
 import { useRun, useRunPart, useSend, useSeconds } from "./context";
 import { SoundControl } from "./SoundControl";
 
-const rates = [1, 2, 4, 8];
+const rates = [1, 2, 4, 8].map((r) => [String(r), `×${r}`] as const);
 
 /** The last ten minutes of the longest run. */
 const LAST_WORD_S = 600;
@@ -39,10 +40,10 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
       <Link to="/" className="font-bold whitespace-nowrap">
         Hardy Ember
       </Link>
-      <span className="hidden min-w-0 truncate text-xs text-pale lg:inline">
+      <h1 className="sr-only min-w-0 text-xs text-pale lg:not-sr-only lg:truncate">
         {connection.snapshot!.title}
         {header.pilot && ` · ${header.pilot}`} · {header.spot} · {header.conditions.oatC} °C
-      </span>
+      </h1>
       <span className="flex-1" />
       {!looks && <NearTheEnd />}
       {link === "catching-up" && (
@@ -57,13 +58,7 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
       )}
       <FrameMark />
       <Clock />
-      <div role="group" aria-label="Rate" className="flex overflow-hidden rounded border border-line">
-        {rates.map((r) => (
-          <button key={r} type="button" aria-pressed={rate === r} disabled={looks} onClick={() => send("Rate", r)} className={`num px-2 py-1 text-xs ${rate === r ? "bg-bone font-bold text-ground" : "text-pale hover:bg-high"}`}>
-            ×{r}
-          </button>
-        ))}
-      </div>
+      <Segments label="Rate" value={String(rate)} onChange={(to) => send("Rate", Number(to))} disabled={looks} options={rates} className="num" />
       <Button size="small" onClick={() => send("Pause", !paused)} disabled={ended || looks} data-testid="pause" className={paused && !ended ? "border-heather text-heather" : ""}>
         {paused ? <Play className="mr-1 inline size-3.5" /> : <Pause className="mr-1 inline size-3.5" />}
         {paused ? "Go on" : "Pause"}
@@ -80,7 +75,7 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
       )}
       <SoundControl />
       <ThemeControls />
-      <Button size="small" look="quiet" onClick={onKeyList} aria-label="Key list">
+      <Button size="small" look="quiet" onClick={onKeyList} aria-label="Help and keys">
         <CircleHelp className="size-4" />
       </Button>
     </header>

@@ -1,6 +1,5 @@
-import "uplot/dist/uPlot.min.css";
 import { memo, useEffect, useMemo, useRef } from "react";
-import uPlot from "uplot";
+import { makeStrip } from "../../ui/strip";
 import { traceLine } from "../../ui/trace-lines";
 import { useRun } from "./context";
 import { withoutEngine } from "./engines";
@@ -23,7 +22,7 @@ export default memo(function Traces() {
     [panel],
   );
   return (
-    <section aria-label="Traces" className="flex min-h-40 flex-1 flex-col gap-1 rounded-lg bg-panel p-2">
+    <section aria-label="Traces" className="flex min-h-72 flex-1 flex-col lg:min-h-40 gap-1 rounded-lg bg-panel p-2">
       {strips.map((s) => (
         <Strip key={s.title} {...s} />
       ))}
@@ -39,56 +38,20 @@ interface StripProps {
   limits: { at: number; kind: string; label: string }[];
 }
 
-// Asking the page for a colour costs more than drawing the line: asked once a theme.
-const tokens = new Map<string, string>();
-function token(name: string): string {
-  const key = `${document.documentElement.dataset.theme}${name}`;
-  let value = tokens.get(key);
-  if (value === undefined) {
-    value = getComputedStyle(document.documentElement).getPropertyValue(name).trim();
-    tokens.set(key, value);
-  }
-
-  return value;
-}
-
 function Strip({ signals, title, min, max, limits }: StripProps) {
   const { connection, panel } = useRun();
   const host = useRef<HTMLDivElement>(null);
   const last = useRef<(HTMLElement | null)[]>([]);
   useEffect(() => {
     const box = host.current!;
-    const plot = new uPlot(
-      {
-        width: box.clientWidth,
-        height: box.clientHeight,
-        legend: { show: false },
-        cursor: { show: false },
-        scales: { x: { time: false }, y: { range: [min, max] } },
-        axes: [
-          { stroke: () => token("--bone-2"), grid: { show: false }, ticks: { show: false }, size: 20, font: "10px B612", values: (_, at) => at.map((v) => `${Math.floor(v / 60)}:${String(Math.floor(v % 60)).padStart(2, "0")}`) },
-          { stroke: () => token("--bone-2"), grid: { stroke: () => token("--soot-3"), width: 1 }, ticks: { show: false }, size: 38, font: "10px B612", values: (_, at) => at.map(String) },
-        ],
-        series: [{}, ...signals.map((_, i) => ({ stroke: () => token(traceLine(i).colour), width: 2, dash: traceLine(i).dash, points: { show: false } }))],
-        hooks: {
-          draw: [
-            (u) => {
-              for (const limit of limits) {
-                const y = u.valToPos(limit.at, "y", true);
-                u.ctx.strokeStyle = token(limit.kind === "warning" ? "--warning" : "--caution");
-                u.ctx.lineWidth = 1;
-                u.ctx.beginPath();
-                u.ctx.moveTo(u.bbox.left, y);
-                u.ctx.lineTo(u.bbox.left + u.bbox.width, y);
-                u.ctx.stroke();
-              }
-            },
-          ],
-        },
-      },
-      [[], ...signals.map(() => [])],
-      box,
-    );
+    const { plot, end } = makeStrip(box, {
+      lines: signals.length,
+      range: () => [min, max],
+      gutter: 38,
+      lineWidth: 2,
+      draw: ({ level }) => limits.forEach((l) => level(l.at, l.kind === "warning" ? "--warning" : "--caution")),
+      onResize: () => schedule(),
+    });
     let due = false;
     let drawn = -1;
     let drawnAt = -REDRAW_EVERY;
@@ -133,19 +96,10 @@ function Strip({ signals, title, min, max, limits }: StripProps) {
       }
     };
     const off = connection.onSignal("time", schedule);
-    const resize = new ResizeObserver(() => {
-      plot.setSize({ width: box.clientWidth, height: box.clientHeight });
-      schedule();
-    });
-    resize.observe(box);
-    const themed = new MutationObserver(() => plot.redraw());
-    themed.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
     return () => {
       off();
       window.clearTimeout(later);
-      resize.disconnect();
-      themed.disconnect();
-      plot.destroy();
+      end();
     };
   }, [connection, signals, min, max, limits]);
   return (

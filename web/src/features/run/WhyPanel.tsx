@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Panel } from "../../api/client";
+import { Combobox } from "../../ui/combobox";
 import { Dialog } from "../../ui/dialog";
 import { WhyChains } from "../../ui/why-chains";
 import { useRun } from "./context";
@@ -37,29 +38,18 @@ function Search({ panel, onAsk }: { panel: Panel; onAsk: (target: string) => voi
     ...panel.electrics.buses.map((b) => ({ name: `bus.${b.id}.live`, label: `${b.label} bus` })),
     ...panel.gauges.map((g) => ({ name: g.signal, label: g.label })),
   ];
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = words.length === 0 ? [] : all.filter((x) => words.every((w) => x.label.toLowerCase().includes(w) || x.name.includes(w))).slice(0, 5);
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (found[0]) {
-          onAsk(found[0].name);
-        }
-      }}
-    >
-      <input autoFocus aria-label="Ask about" className="w-full" value={text} placeholder="another control, lamp or reading" onChange={(e) => setText(e.target.value)} />
-      {found.length > 0 && (
-        <ul className="mt-1 flex flex-wrap gap-1 text-xs">
-          {found.map((f) => (
-            <li key={f.name}>
-              <button type="button" className="rounded border border-line px-2 py-0.5 hover:bg-high" onClick={() => onAsk(f.name)}>
-                {f.label}
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
-    </form>
+    <Combobox
+      label="Ask about"
+      placeholder="another control, lamp or reading"
+      autoFocus
+      quiet
+      most={5}
+      text={text}
+      onText={setText}
+      items={all.map((x) => ({ value: x.name, words: `${x.label} ${x.name}`, content: x.label }))}
+      onPick={onAsk}
+      empty="Nothing is called that."
+    />
   );
 }

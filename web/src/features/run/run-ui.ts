@@ -8,9 +8,11 @@ export interface RunUi {
   goTo: (control: string, to?: string) => void;
   /** Opens the fault report. */
   report: () => void;
+  /** Opens the next link of the chain, or the one before. */
+  step: (by: 1 | -1) => void;
 }
 
-export const RunUiContext = createContext<RunUi>({ why: () => undefined, goTo: () => undefined, report: () => undefined });
+export const RunUiContext = createContext<RunUi>({ why: () => undefined, goTo: () => undefined, report: () => undefined, step: () => undefined });
 
 export const useRunUi = () => useContext(RunUiContext);
 

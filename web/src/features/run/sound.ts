@@ -1,13 +1,14 @@
+import { recall, remember } from "../../ui/stored";
 import type { Call } from "./voices";
 
 const KEY = "volume";
 let context: AudioContext | undefined;
 
 /** Volume from 0 (mute) to 1; mute where nobody listens: a browser driven by a test. */
-export const volume = () => Number(localStorage.getItem(KEY) ?? (navigator.webdriver ? "0" : "0.6"));
+export const volume = () => Math.min(1, Math.max(0, Number(recall(KEY, navigator.webdriver ? "0" : "0.6")) || 0));
 
 export function setVolume(to: number) {
-  localStorage.setItem(KEY, String(to));
+  remember(KEY, String(to));
   if (to === 0) {
     window.speechSynthesis?.cancel();
   }

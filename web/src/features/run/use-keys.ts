@@ -7,6 +7,7 @@ import type { RunUi } from "./run-ui";
 export const keyList: [string, string][] = [
   ["Space", "Do what the cue asks; hold it where a hold is due"],
   ["/", "Command line: type part of a control's name and a position"],
+  [", .", "To the link of the chain before this one, and to the next"],
   ["w", "Why will it not take: what is under the focus or pointer, else the cue"],
   ["r", "Report a fault to the crew"],
   ["c", "Throttle to cut-off on the engine in its start cycle"],
@@ -14,7 +15,6 @@ export const keyList: [string, string][] = [
   ["1 2 3 4", "Rate ×1, ×2, ×4, ×8"],
   ["[ ]", "Back 10 s, back 30 s, as a fork from there"],
   ["Tab", "To the next control; arrow keys, Enter and Space work it"],
-  ["?", "This list"],
 ];
 
 interface Options {
@@ -65,7 +65,7 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
       }
 
       // Who looks on may ask, not act.
-      if (connection.role === "look" && !["w", "?"].includes(e.key)) {
+      if (connection.role === "look" && !["w", "?", ",", "."].includes(e.key)) {
         return;
       }
 
@@ -107,6 +107,8 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
         callbacks.current.onCommandLine();
       } else if (e.key === "[" || e.key === "]") {
         callbacks.current.onBack(e.key === "[" ? 10 : 30);
+      } else if (e.key === "," || e.key === ".") {
+        callbacks.current.ui.step(e.key === "," ? -1 : 1);
       } else if (e.key === "?") {
         callbacks.current.onKeyList();
       }

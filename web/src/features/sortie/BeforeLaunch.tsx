@@ -1,27 +1,19 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { useNavigate } from "react-router";
+import { useQuery } from "@tanstack/react-query";
 import { api, type RunHeader } from "../../api/client";
 import { Button } from "../../ui/button";
 import { clock } from "../../ui/format";
 import { Shape } from "../../ui/status";
+import { useBegin } from "./use-begin";
 import { useSettled } from "./use-settled";
 
 /** Three short flights before the start, for today's weight and weather and for what this pilot flies least well. */
 export function BeforeLaunch({ header, ok }: { header: RunHeader; ok: boolean }) {
-  const navigate = useNavigate();
   const { aircraft, place, spot, seed, conditions, loading, pilot, mode } = header;
   const sortie = { aircraft, place, spot, seed, start: "first", conditions, loading, pilot, mode } as RunHeader;
   const asked = JSON.stringify(sortie);
   const key = useSettled(asked, 350);
   const set = useQuery({ queryKey: ["before-launch", key], queryFn: ({ signal }) => api.beforeLaunch(JSON.parse(key) as RunHeader, signal), enabled: ok, retry: false, placeholderData: (before) => before });
-  const fly = useMutation({
-    mutationFn: (drill: RunHeader) => {
-      localStorage.setItem("pilot", drill.pilot ?? "");
-      localStorage.setItem("aircraft", drill.aircraft);
-      return api.createRun(drill);
-    },
-    onSuccess: ({ id }) => navigate(`/run/${id}`),
-  });
+  const fly = useBegin();
   if (!set.data || set.data.drills.length === 0) {
     return null;
   }

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
-import { Choice, Field } from "../../ui/field";
+import { ChoiceField } from "../../ui/field";
 
 interface Props {
   drills: Schemas["AircraftView"]["drills"];
@@ -16,9 +16,7 @@ export function DrillPicker({ drills, chosen, seed, onChoose }: Props) {
     <section aria-label="Drill" className="rounded-lg bg-panel p-4">
       <div className="flex items-end gap-3">
         <div className="min-w-0 flex-1">
-          <Field label="Drill">
-            <Choice name="drill" value={chosen} onChange={(e) => onChoose(e.target.value)} options={[["", "my own situation"], ...drills.map((d) => [d.id, d.title] as const)]} />
-          </Field>
+          <ChoiceField label="Drill" name="drill" value={chosen} onChange={onChoose} options={[["", "my own situation"], ...drills.map((d) => [d.id, d.title] as const)]} />
         </div>
         <Button onClick={() => onChoose(drills[seed % drills.length]!.id)}>Draw one</Button>
       </div>

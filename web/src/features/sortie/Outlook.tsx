@@ -1,14 +1,16 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, type UseQueryResult } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
-import { api, type RunHeader } from "../../api/client";
+import { api, type RunHeader, type StartOutlook } from "../../api/client";
 import { MethodTable } from "../../ui/method-table";
 import { GoPlot } from "../../ui/go-plot";
 import { Shape, type Status } from "../../ui/status";
-import { SituationAhead } from "../start/StartAhead";
+import { clock, difference } from "../../ui/format";
+import { heldTotal, Signature, SignaturePair } from "../../ui/signature";
+import { OutlookWords } from "../../ui/start-outlook";
 import { useSettled } from "./use-settled";
 
 /** What today's situation changes: the numbers for the card, and the simulator run ahead with a steady pilot. */
-export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
+export function Outlook({ header, ahead, ok }: { header: RunHeader; ahead: UseQueryResult<StartOutlook>; ok: boolean }) {
   const key = useSettled(JSON.stringify({ ...header, pilot: "", mode: "guided" }), 350);
   const settled = useDeferredValue(key);
   const body = JSON.parse(settled) as RunHeader;
@@ -51,7 +53,7 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
         </div>
       )}
       {air && f && f.summary.verdict !== "launch-ready" && <p className="mt-2 text-xs text-caution">▲ {f.summary.sentence}</p>}
-      {!air && <SituationAhead header={body} ok={ok} />}
+      {!air && <Ahead ahead={ahead} header={header} />}
       {p && !air && (
         <>
           <h3 className="mt-4 mb-1 font-bold">The card</h3>
@@ -75,6 +77,56 @@ export function Outlook({ header, ok }: { header: RunHeader; ok: boolean }) {
       )}
     </section>
   );
+}
+
+/** The start run ahead: what is advised, the numbers, and where its time goes beside the last one that was flown. */
+function Ahead({ ahead, header }: { ahead: UseQueryResult<StartOutlook>; header: RunHeader }) {
+  const last = useLast(header);
+  const outlook = ahead.data;
+  if (!outlook) {
+    return <p className="text-xs text-pale">{ahead.error ? ahead.error.message : "Running every choice ahead…"}</p>;
+  }
+
+  const { asPlanned: planned, held } = outlook;
+  // What no answer of the school changes is said here; their prices stand at the answers.
+  const others = outlook.options.filter((o) => o.kind !== "school");
+  return (
+    <div data-testid="outlook" aria-busy={ahead.isFetching}>
+      <OutlookWords outlook={outlook} />
+      <dl className="grid grid-cols-[1fr_auto] gap-y-1.5">
+        <Row label="Ready after" value={planned.readyS != null ? clock(planned.readyS) : "never"} />
+        <Row label="Hottest start" value={`${Math.round(planned.peakC)} °C`} status={planned.marginC < 0 ? "warning" : planned.marginC < 60 ? "caution" : "ready"} />
+        <Row label="Margin to the start limit" value={`${Math.round(planned.marginC)} °C`} />
+        <Row label="Starters work" value={`${Math.round(planned.starterS)} s`} />
+        {others.map((o) => (
+          <Row key={o.label} label={o.label} value={[difference(o.figures.readyS, planned.readyS, " s"), difference(o.figures.peakC, planned.peakC, " °C")].filter(Boolean).join(", ") || "the same"} />
+        ))}
+      </dl>
+      {held && (
+        <>
+          <h3 className="mt-3 mb-1 font-bold">Where the time goes</h3>
+          {last && heldTotal(last) > 0 ? (
+            <SignaturePair named="column" upper={{ label: "Today, as planned", links: held.links }} lower={{ label: "Your last one", links: last }} />
+          ) : (
+            <Signature label="Today, as planned" links={held.links} named="column" />
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The signature of this callsign's last start of this kind on the type; undefined where there is none. */
+function useLast({ pilot, aircraft, start }: RunHeader) {
+  const of = { pilot: pilot ?? "", aircraft, beginning: start, limit: "10" };
+  return useQuery({
+    queryKey: ["last-signature", of],
+    queryFn: async () => {
+      const run = (await api.runs(of)).runs.find((r) => r.ended);
+      return run ? ((await api.signatures([run.id]))[run.id] ?? null) : null;
+    },
+    enabled: of.pilot !== "",
+  }).data;
 }
 
 function Row({ label, value, status }: { label: string; value: string; status?: Status }) {

@@ -1,4 +1,6 @@
 import type { RunHeader, Schemas } from "../../api/client";
+import { recall } from "../../ui/stored";
+import { numberOf, planned } from "./situation-check";
 
 /** A fault chosen in the set-up; the onset stays text until it is sent. */
 export interface ChosenFault {
@@ -38,13 +40,15 @@ export interface Situation {
   /** The drill that is flown in place of what stands above; empty where none is. */
   drill: string;
   seed: string;
+  /** What a sortie that was taken over says beyond the fields of the form: it is flown as it came. */
+  carried?: Pick<RunHeader, "conditions" | "flight" | "faults">;
 }
 
 export function firstSituation(fleet: Schemas["FleetView"]): Situation {
   const place = fleet.places.find((p) => p.id === "skerrow-main") ?? fleet.places[0]!;
-  const aircraft = fleet.aircraft.find((a) => a.id === localStorage.getItem("aircraft")) ?? fleet.aircraft.find((a) => a.id === "juniper") ?? fleet.aircraft[0]!;
+  const aircraft = fleet.aircraft.find((a) => a.id === recall("aircraft", "juniper")) ?? fleet.aircraft[0]!;
   return {
-    pilot: localStorage.getItem("pilot") ?? "Tinder",
+    pilot: recall("pilot", "Tinder"),
     ...weatherOf(place),
     ...jetOf(aircraft),
     beginning: "first",
@@ -65,7 +69,7 @@ function legOf({ leg }: Schemas["AircraftView"]) {
 
 /** What belongs to the type and is set anew when another is chosen. */
 export function jetOf(aircraft: Schemas["AircraftView"]) {
-  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), parked: "plain" as const, school: {}, faults: [], dead: aircraft.engines[0]!, drill: "" };
+  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), parked: "plain" as const, school: {}, faults: [], carried: undefined, dead: aircraft.engines[0]!, drill: "" };
 }
 
 /** The drill that is chosen. */
@@ -76,16 +80,7 @@ export const placesOf = (fleet: Schemas["FleetView"], aircraft: Schemas["Aircraf
 
 export function weatherOf(place: Schemas["PlaceDefinition"]) {
   const { oatC, qnhHpa, windFromDeg, windKt } = place.usual;
-  return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt), ...(place.ship ? { parked: "plain" as const } : {}) };
-}
-
-const planned = (s: Situation) => [s.legNm, s.legMinutes, s.markNm].some((text) => text.trim() !== "");
-
-/** The field that is not a number, or null. */
-export function badNumber(s: Situation): string | null {
-  const fields: (keyof Situation)[] = ["oatC", "qnhHpa", "windFromDeg", "windKt", "fuelLb", "storesLb", "seed", ...(s.beginning === "air" ? (["heightFt", "easKt"] as const) : planned(s) ? (["legNm", "legMinutes", "markNm"] as const) : [])];
-  const bad = (text: string) => text.trim() === "" || !Number.isFinite(Number(text));
-  return fields.find((f) => bad(String(s[f]))) ?? s.faults.find((f) => bad(f.at))?.code ?? null;
+  return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt), carried: undefined, ...(place.ship ? { parked: "plain" as const } : {}) };
 }
 
 /** The answers of a school that can be chosen here. */
@@ -122,20 +117,65 @@ function ownHeader(s: Situation, aircraft: Schemas["AircraftView"]): RunHeader {
     aircraft: aircraft.id,
     place: s.place,
     spot: s.spot,
-    seed: Math.round(Number(s.seed)),
+    seed: Math.round(numberOf(s.seed)),
     start: s.beginning,
-    conditions: { oatC: Number(s.oatC), qnhHpa: Number(s.qnhHpa), windFromDeg: Number(s.windFromDeg), windKt: Number(s.windKt) },
-    loading: { fuelLb: Number(s.fuelLb), storesLb: Number(s.storesLb) },
-    leg: planned(s) && s.beginning !== "air" ? { lengthNm: Number(s.legNm), minutes: Number(s.legMinutes), markNm: Number(s.markNm) } : null,
+    conditions: { ...s.carried?.conditions, oatC: numberOf(s.oatC), qnhHpa: numberOf(s.qnhHpa), windFromDeg: numberOf(s.windFromDeg), windKt: numberOf(s.windKt) },
+    loading: { fuelLb: numberOf(s.fuelLb), storesLb: numberOf(s.storesLb) },
+    leg: planned(s) && s.beginning !== "air" ? { lengthNm: numberOf(s.legNm), minutes: numberOf(s.legMinutes), markNm: numberOf(s.markNm) } : null,
     parked: parkedOf(s, aircraft),
     school: Object.fromEntries(Object.entries(s.school).filter(([q, a]) => questions.some((x) => x.id === q && offered(x, s).some((y) => y.id === a)))),
     faults: s.faults.map((f) => {
       const engine = aircraft.faults.find((x) => x.code === f.code)?.engine;
-      return { code: f.code, engine: engine ? f.place : null, item: !engine && f.place ? f.place : null, at: Number(f.at) };
+      return { code: f.code, level: s.carried?.faults?.find((c) => c.code === f.code)?.level, engine: engine ? f.place : null, item: !engine && f.place ? f.place : null, at: numberOf(f.at) };
     }),
     surprises: Number(s.surprises),
-    flight: s.beginning === "air" ? { heightFt: Number(s.heightFt), easKt: Number(s.easKt), dead: s.dead, other: s.other } : null,
+    flight: s.beginning === "air" ? { ...s.carried?.flight, heightFt: numberOf(s.heightFt), easKt: numberOf(s.easKt), dead: s.dead, other: s.other } : null,
     pilot: s.pilot.trim(),
     mode: s.mode,
   } as RunHeader;
+}
+
+/** The form that would make a header: what is kept, handed on or flown again, set up anew. */
+export function situationOf(header: RunHeader, fleet: Schemas["FleetView"]): Situation | null {
+  const aircraft = fleet.aircraft.find((a) => a.id === header.aircraft);
+  const place = fleet.places.find((p) => p.id === header.place);
+  if (!aircraft || !place) {
+    return null;
+  }
+
+  const { conditions, loading, leg, parked, flight } = header;
+  const text = (x: number | null | undefined, otherwise: string) => (x === null || x === undefined ? otherwise : String(x));
+  const usual = weatherOf(place);
+  const jet = jetOf(aircraft);
+  return {
+    ...firstSituation(fleet),
+    ...usual,
+    ...jet,
+    pilot: header.pilot ?? "",
+    spot: header.spot,
+    seed: String(header.seed),
+    beginning: header.start as Situation["beginning"],
+    mode: (header.mode ?? "guided") as Situation["mode"],
+    oatC: text(conditions.oatC, usual.oatC),
+    qnhHpa: text(conditions.qnhHpa, usual.qnhHpa),
+    windFromDeg: text(conditions.windFromDeg, usual.windFromDeg),
+    windKt: text(conditions.windKt, usual.windKt),
+    fuelLb: text(loading?.fuelLb, jet.fuelLb),
+    storesLb: text(loading?.storesLb, jet.storesLb),
+    legNm: text(leg?.lengthNm, jet.legNm),
+    legMinutes: text(leg?.minutes, jet.legMinutes),
+    markNm: text(leg?.markNm, jet.markNm),
+    parked: parked?.headingStored ? "stored" : "plain",
+    soak: (parked?.soak ?? "soaked") as Situation["soak"],
+    school: { ...header.school },
+    // What a drill brings is told to nobody.
+    faults: (header.drill ? [] : (header.faults ?? [])).map((f) => ({ code: f.code, place: f.engine ?? f.item ?? "", at: String(f.at ?? 0) })),
+    surprises: String(header.surprises ?? 0),
+    heightFt: text(flight?.heightFt, "25000"),
+    easKt: text(flight?.easKt, "230"),
+    dead: flight?.dead ?? jet.dead,
+    other: (flight?.other ?? "lost") as Situation["other"],
+    drill: header.drill ?? "",
+    carried: header.drill ? undefined : { conditions, flight, faults: header.faults },
+  };
 }

@@ -18,7 +18,7 @@ export function Captions() {
   );
   useEffect(() => soundEngines(connection, panel, (text) => setCall({ who: "Sound", text })), [connection, panel]);
   return (
-    <div aria-live="polite" className="h-6 truncate px-3 text-sm text-advisory" data-testid="caption">
+    <div aria-live="polite" className="min-w-0 flex-1 truncate px-3 text-sm text-advisory" data-testid="caption">
       {call && `◆ ${call.who}: ${call.who === "Announcer" || call.who === "Sound" ? call.text : `“${call.text}”`}`}
     </div>
   );

@@ -1,7 +1,9 @@
+import clsx from "clsx";
 import { memo, useMemo, useSyncExternalStore } from "react";
 import type { Lamp } from "../../api/client";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useFlies, useRun, useSend, useSignal } from "../run/context";
+import { InHint } from "../run/InHint";
 import { useRunUi } from "../run/run-ui";
 
 const order = ["warning", "caution", "advisory", "ready"];
@@ -91,16 +93,17 @@ const LampCell = memo(function LampCell({ lamp }: { lamp: Lamp }) {
   const status = lamp.class as Status;
   return (
     <li data-lamp={lamp.id} data-why={`lamp.${lamp.id}`} data-lit={lit} className="min-w-0">
-      <button
-        type="button"
-        title={lamp.meaning}
-        aria-label={`${lamp.label}: ${lit ? "lit" : "dark"}. ${lamp.meaning}`}
-        onClick={() => ui.why(`lamp.${lamp.id}`)}
-        className={`flex w-full items-center gap-1 py-px text-left text-2xs ${lit ? statusText[status] : "text-pale/75"}`}
-      >
-        {lit ? <Shape status={status} /> : <span className="inline-block w-3 text-center">·</span>}
-        <span className={`truncate ${lit ? "font-bold" : ""}`}>{lamp.label}</span>
-      </button>
+      <InHint of={`lamp.${lamp.id}`} side="left">
+        <button
+          type="button"
+          aria-label={`${lamp.label}: ${lit ? "lit" : "dark"}. ${lamp.meaning}`}
+          onClick={() => ui.why(`lamp.${lamp.id}`)}
+          className={clsx("flex w-full items-center gap-1 py-1 text-left text-2xs", lit ? statusText[status] : "text-pale/75")}
+        >
+          {lit ? <Shape status={status} /> : <span className="inline-block w-3 text-center">·</span>}
+          <span className={clsx("truncate", lit && "font-bold")}>{lamp.label}</span>
+        </button>
+      </InHint>
     </li>
   );
 });

@@ -1,55 +1,110 @@
+import clsx from "clsx";
 import type { Link } from "../../api/client";
 import { OPEN, type RunConnection } from "../../api/run-connection";
 import { number } from "../../ui/format";
+import { Hint } from "../../ui/hint";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useRun, useRunPart, useSignal } from "../run/context";
 
-/** The chain of energy: each link in a word and a number; pressing one opens it. */
+/** The chain of energy: each link in a word and a number; between two of them a line as wide as what is handed down. Pressing a link opens it. */
 export function Chain({ open, onOpen }: { open: string; onOpen: (link: string) => void }) {
   const { panel } = useRun();
   const cue = useRunPart((s) => s.cue);
   const holding = new Set(cue?.waiting.map((w) => w.link) ?? []);
   return (
-    <nav aria-label="Chain of energy" className="grid grid-cols-5 gap-1 border-b border-line bg-panel px-2 py-1.5 lg:flex lg:items-stretch lg:gap-0">
-      {panel.chain.map((link, i) => (
-        <ChainLink key={link.id} link={link} first={i === 0} open={open === link.id} holding={holding.has(link.id)} onOpen={() => onOpen(link.id)} />
-      ))}
+    <nav aria-label="Chain of energy" className="border-b border-line bg-panel px-2 py-1.5">
+      <div className="grid grid-cols-5 gap-x-3 gap-y-1.5 lg:auto-cols-fr lg:grid-flow-col lg:grid-cols-none">
+        {panel.chain.map((link) => (
+          <ChainLink key={link.id} link={link} open={open === link.id} holding={holding.has(link.id)} onOpen={() => onOpen(link.id)} />
+        ))}
+      </div>
     </nav>
   );
 }
 
-function ChainLink({ link, first, open, holding, onOpen }: { link: Link; first: boolean; open: boolean; holding: boolean; onOpen: () => void }) {
-  const { connection } = useRun();
+/** What everything waits for, and what follows when it comes. */
+export function Follows() {
+  const { panel, connection } = useRun();
+  const cue = useRunPart((s) => s.cue);
+  // What comes next is the guide's word.
+  const told = connection.snapshot!.header.mode === "guided";
+  const link = told && cue && (cue.kind === "wait" || cue.kind === "ready") ? panel.chain.find((l) => l.id === cue.waiting[0]?.link) : undefined;
+  const then = cue?.kind === "ready" ? cue.text : cue?.next[0]?.text;
+  return (
+    <p data-testid="follows" className="max-w-[70%] shrink-0 overflow-hidden px-3 text-right text-xs text-ellipsis whitespace-nowrap text-pale">
+      {link && cue && (
+        <>
+          <span className="text-caution">▲ Everything waits for {link.label}</span>
+          {`: ${cue.waiting[0]!.label}${cue.waiting[0]!.test}`.replace(">=", "≥").replace("<=", "≤")}
+          {then && <>; then “{then}”</>}
+        </>
+      )}
+    </p>
+  );
+}
+
+function ChainLink({ link, open, holding, onOpen }: { link: Link; open: boolean; holding: boolean; onOpen: () => void }) {
+  const { connection, panel } = useRun();
   const state = link.states[useSignal(`chain.${link.id}`)] ?? link.states[0]!;
   const value = useSignal(link.number);
   const info = connection.info(link.number);
   const status = state.status as Status;
+  // A value that means nothing now is a dash, as on its gauge.
+  const dashFrom = panel.gauges.find((g) => g.signal === link.number)?.dashFrom;
+  const unsaid = dashFrom != null && value >= dashFrom;
   const left = useRunPart((s) => (link.id === "ready" ? stepsLeft(connection, s.done) : 0));
   return (
-    <>
-      {!first && <span aria-hidden className={`my-auto hidden h-0.5 w-3 shrink-0 lg:block ${status === "off" ? "bg-line" : "bg-bone"}`} />}
+    <div className="relative min-w-0">
+      {link.takes && <Handed link={link.id} takes={link.takes} />}
       <button
         type="button"
         data-link={link.id}
         data-why={link.number}
         aria-current={open}
         onClick={onOpen}
-        className={`min-w-0 flex-1 rounded-2xl border px-2.5 py-1 text-left ${open ? "border-heather bg-heather-soft" : holding ? "border-dashed border-caution" : "border-line bg-raised/60 hover:bg-high"}`}
+        className={clsx("w-full rounded-2xl border px-2.5 py-1 text-left", open ? "border-heather bg-heather-soft" : holding ? "border-dashed border-caution" : "border-line bg-raised/60 hover:bg-high")}
       >
         <span className="flex items-baseline justify-between gap-1 text-2xs text-pale">
           <span>{link.label}</span>
           {holding && <span className="text-caution">waits</span>}
         </span>
         <span className="num block text-sm leading-5 whitespace-nowrap">
-          {link.id === "ready" ? left : number(value, info?.quantum ?? 1)}
-          <span className="ml-0.5 text-2xs text-pale">{link.id === "ready" ? (left === 1 ? "step left" : "steps left") : info?.unit}</span>
+          {link.id === "ready" ? left : unsaid ? "–" : number(value, info?.quantum ?? 1)}
+          <span className="ml-0.5 text-2xs text-pale">{unsaid ? "" : link.id === "ready" ? (left === 1 ? "step left" : "steps left") : info?.unit}</span>
         </span>
         <span className={`flex items-center gap-1 text-2xs whitespace-nowrap ${statusText[status]}`}>
           <Shape status={status} />
           {state.word}
         </span>
       </button>
-    </>
+    </div>
+  );
+}
+
+/** The widest line, px, and the narrowest that is one. */
+const [WIDEST, NARROWEST] = [14, 2];
+
+/** The line from the link before: as wide as what is handed down; where nothing is, it ends on both sides of a gap. */
+function Handed({ link, takes }: { link: string; takes: NonNullable<Link["takes"]> }) {
+  const { connection } = useRun();
+  const value = useSignal(`chain.${link}.handed`);
+  const share = Math.min(1, value / takes.most);
+  const quantum = connection.info(`chain.${link}.handed`)?.quantum ?? 1;
+  const words = value > 0 ? `${number(value, Math.max(0.1, quantum))} ${takes.unit}: ${takes.what}` : `Nothing is handed on: ${takes.what}`;
+  return (
+    <Hint text={words} side="bottom">
+      <span data-handed={link} data-share={share.toFixed(2)} className="absolute inset-y-2 -left-3 flex w-3 items-center justify-between">
+        {value > 0 ? (
+          <span className="w-full bg-bone" style={{ height: `${Math.max(NARROWEST, share * WIDEST)}px` }} />
+        ) : (
+          <>
+            <span className="h-2 w-0.5 bg-line" />
+            <span className="h-2 w-0.5 bg-line" />
+          </>
+        )}
+        <span className="sr-only">{words}</span>
+      </span>
+    </Hint>
   );
 }
 

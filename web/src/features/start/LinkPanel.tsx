@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Gauge } from "../../api/client";
 import { Button } from "../../ui/button";
+import { Tabs } from "../../ui/tabs";
 import { useRun, useRunPart, useSignal } from "../run/context";
 import { ControlCard } from "../run/ControlCard";
 import { isHere } from "../run/is-here";
@@ -9,7 +10,7 @@ import { GoOrWait } from "./GoOrWait";
 import { HelmetSight, useSightOpen } from "./HelmetSight";
 import { CautionSides, IdleTable } from "./IdleTable";
 import { OneLine } from "./OneLine";
-import { RunAhead } from "./StartAhead";
+import { RunAhead } from "./RunAhead";
 import { StartCardView } from "./StartCardView";
 import { Surfaces } from "./Surfaces";
 
@@ -81,38 +82,20 @@ function CoreViews({ gauges }: { gauges: readonly Gauge[] }) {
   // The look ahead would be help, and alone there is none.
   const ahead = connection.snapshot!.header.mode !== "alone" && !ended;
   const tried = panel.engines.filter((e) => connection.value(`${e.id}.fuel-ons`) > 0 || connection.value(`${e.id}.starter-time`) > 0);
-  const views = [
-    ["readings", "Readings"],
-    ["idle", "At idle"],
-    ...(ahead ? [["ahead", "Look ahead"]] : []),
-    ...tried.map((e) => [e.id, `Card${panel.engines.length > 1 ? ` ${e.label.toLowerCase()}` : ""}`]),
-  ] as [string, string][];
-  return (
-    <>
-      <div role="tablist" aria-label="What of the core" className="flex flex-wrap gap-1">
-        {views.map(([id, label]) => (
-          <button
-            key={id}
-            type="button"
-            role="tab"
-            aria-selected={view === id}
-            data-testid={`core-${id}`}
-            onClick={() => setView(id)}
-            className={`rounded px-2.5 py-1 text-xs ${view === id ? "bg-heather-soft text-bone" : "text-pale hover:bg-high"}`}
-          >
-            {label}
-          </button>
-        ))}
-      </div>
-      {view === "readings" && <Gauges gauges={gauges} />}
-      {view === "idle" && (
+  const tabs = [
+    { value: "readings", label: "Readings", content: <Gauges gauges={gauges} /> },
+    {
+      value: "idle",
+      label: "At idle",
+      content: (
         <>
           <IdleTable />
           <CautionSides />
         </>
-      )}
-      {view === "ahead" && <RunAhead />}
-      {tried.some((e) => e.id === view) && <StartCardView key={view} engine={view} />}
-    </>
-  );
+      ),
+    },
+    ...(ahead ? [{ value: "ahead", label: "Look ahead", content: <RunAhead /> }] : []),
+    ...tried.map((e) => ({ value: e.id, label: `Card${panel.engines.length > 1 ? ` ${e.label.toLowerCase()}` : ""}`, content: <StartCardView engine={e.id} /> })),
+  ];
+  return <Tabs label="What of the core" value={view} onChange={setView} tabs={tabs} className="flex flex-1 flex-col gap-3" />;
 }

@@ -2,14 +2,16 @@ import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { useRun, useRunPart, useSignal } from "../run/context";
 import { FirePanel, useFire } from "../run/FirePanel";
 import { RunFrame } from "../run/RunFrame";
+import { Tour } from "../run/Tour";
 import { Captions } from "./Captions";
 import { Cautions } from "./Cautions";
-import { Chain } from "./Chain";
-import { CueCard } from "./CueCard";
+import { Chain, Follows } from "./Chain";
+import { CueCard } from "../run/CueCard";
 import { useSightOpen } from "./HelmetSight";
-import { OpenLinkContext } from "./open-link";
+import { OpenLinkContext } from "../run/open-link";
 import { LinkPanel } from "./LinkPanel";
 import { Tape } from "./Tape";
+import { useWide } from "./use-wide";
 import { WatchPanel } from "./WatchPanel";
 
 /** How long the card of a start stays in front before the panel follows the cue again. */
@@ -74,6 +76,22 @@ export function StartScreen() {
     setFireSeen(true);
     setOpen(to);
   }, []);
+  // Where there is room a second link stands beside: the one that was open before, at first the next of the chain.
+  const wide = useWide();
+  const [before, setBefore] = useState({ open, beside: panel.chain[1]!.id });
+  if (before.open !== open) {
+    setBefore({ open, beside: before.open });
+  }
+
+  const links = panel.chain;
+  const step = useCallback(
+    (by: 1 | -1) => {
+      setWatched(0);
+      setFireSeen(true);
+      setOpen((before) => links[(links.findIndex((l) => l.id === before) + by + links.length) % links.length]!.id);
+    },
+    [links],
+  );
   const goTo = useCallback(
     (control: string) => {
       setWatched(0);
@@ -83,9 +101,9 @@ export function StartScreen() {
   );
   return (
     <OpenLinkContext value={openLink}>
-      <RunFrame onGoTo={goTo}>
+      <RunFrame onGoTo={goTo} onStep={step}>
         <Chain open={watched > 0 ? "" : open} onOpen={openLink} />
-        <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_22rem]">
+        <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_22rem] 3xl:grid-cols-[22rem_minmax(0,1fr)_minmax(0,1fr)_30rem]">
           <CueCard onOpenLink={openLink} bars={watched === 0} />
           {fire && panel.fire && !fireSeen ? (
             <FirePanel fire={panel.fire} readings />
@@ -94,15 +112,20 @@ export function StartScreen() {
           ) : (
             <LinkPanel link={open} onHand={hand.put} onWatch={starting > 0 ? () => setWatched(starting) : undefined} onFire={fire ? () => setFireSeen(false) : undefined} />
           )}
-          <div className="flex min-h-0 flex-col-reverse gap-2 overflow-y-auto md:col-span-2 lg:col-span-1 lg:flex-col">
+          {wide && <LinkPanel key={before.beside} link={before.beside} onHand={hand.put} />}
+          <div className="flex min-h-0 flex-col-reverse gap-2 overflow-y-auto md:col-start-2 lg:col-start-auto lg:flex-col">
             <Suspense fallback={<div className="flex-1" />}>
               <Traces />
             </Suspense>
             <Cautions />
           </div>
         </main>
-        <Captions />
+        <div className="flex h-6 items-center">
+          <Captions />
+          <Follows />
+        </div>
         <Tape />
+        <Tour />
       </RunFrame>
     </OpenLinkContext>
   );

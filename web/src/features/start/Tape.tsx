@@ -1,3 +1,4 @@
+import { Slider } from "radix-ui";
 import { memo, useState } from "react";
 import type { Action } from "../../api/live";
 import { Button } from "../../ui/button";
@@ -50,15 +51,10 @@ export function Tape() {
           <Marks actions={actions} span={span} />
           <path d={`M${now} 0V26`} className="stroke-heather" strokeWidth="2" vectorEffect="non-scaling-stroke" />
         </svg>
-        <input
-          type="range"
-          aria-label="Moment on the tape"
-          min={0}
-          max={Math.floor(span)}
-          value={Math.round(at)}
-          onChange={(e) => setPicked(Math.min(Number(e.target.value), now))}
-          className="absolute inset-0 w-full cursor-pointer border-0 bg-transparent p-0 opacity-0 focus-visible:opacity-60"
-        />
+        <Slider.Root value={[Math.round(at)]} min={0} max={Math.floor(span)} step={1} onValueChange={([to]) => to !== undefined && setPicked(Math.min(to, now))} className="absolute inset-0 flex cursor-pointer touch-none">
+          <Slider.Track className="flex-1" />
+          <Slider.Thumb aria-label="Moment on the tape" aria-valuetext={clock(at)} className="block h-6 w-1 rounded bg-heather" />
+        </Slider.Root>
       </div>
     </section>
   );

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import { number } from "../../ui/format";
 import { Shape, statusText, type Status } from "../../ui/status";
+import { recall } from "../../ui/stored";
 import { AdviceSwitch } from "../run/AdviceSwitch";
 import { useRun, useSignal } from "../run/context";
 import { ControlRow } from "../run/ControlRow";
@@ -17,7 +18,7 @@ export function WatchPanel({ engine, onLeave }: { engine: number; onLeave: () =>
   const shown = panel.engines[engine - 1]!;
   const running = useSignal("watch.engine") === engine;
   const alone = connection.snapshot!.header.mode === "alone";
-  const [advised, setAdvised] = useState(() => !alone || localStorage.getItem(ADVICE) !== "off");
+  const [advised, setAdvised] = useState(() => !alone || recall(ADVICE, "on") !== "off");
   const bars = panel.gauges.filter((g) => g.signal.startsWith(`${shown.id}.`) && ["oil", "fuel-flow"].includes(g.signal.split(".")[1]!));
   const controls = shown.controls.map((id) => panel.controls.find((c) => c.id === id)!);
   return (

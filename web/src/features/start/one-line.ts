@@ -1,3 +1,4 @@
+import dagre from "@dagrejs/dagre";
 import type { Panel } from "../../api/client";
 
 type Electrics = Panel["electrics"];
@@ -26,63 +27,46 @@ export interface Layout {
 }
 
 export const NODE = { width: 118, height: 36 };
-const COLUMN = 158;
-const ROW = 46;
 
 /** Where everything of a one-line diagram stands: sources on the left, what they feed to the right of them. */
 export function layOut(electrics: Electrics, labels: { engines: readonly { id: string; label: string }[] }): Layout {
-  const depth = new Map<string, number>();
-  const label = new Map<string, string>();
+  const graph = new dagre.graphlib.Graph({ multigraph: true });
+  graph.setGraph({ rankdir: "LR", nodesep: 10, ranksep: 40, edgesep: 8, ranker: "tight-tree" });
   const sourceOf = (from: string) => (from === "battery" || from.includes(".") ? from : `bus.${from}`);
-  const add = (id: string, at: number, text: string) => {
-    depth.set(id, Math.max(depth.get(id) ?? 0, at));
-    label.set(id, text);
+  const put = (id: string, label: string) => {
+    if (!graph.hasNode(id)) {
+      graph.setNode(id, { ...NODE, label });
+    }
   };
   for (const bus of electrics.buses) {
-    let at = 1;
-    for (const { from } of bus.feeds) {
-      const id = sourceOf(from);
-      const inverter = electrics.inverters?.find((i) => from === `inverter.${i.id}`);
-      if (inverter) {
-        add(id, (depth.get(`bus.${inverter.bus}`) ?? 1) + 1, inverter.label);
-      } else if (!depth.has(id)) {
-        add(id, 0, nameOf(from, electrics, labels.engines));
-      }
-
-      at = Math.max(at, depth.get(id)! + 1);
-    }
-
-    add(`bus.${bus.id}`, at, bus.label);
+    put(`bus.${bus.id}`, bus.label);
+    bus.feeds.forEach(({ from }, i) => {
+      const inverter = electrics.inverters?.find((x) => from === `inverter.${x.id}`);
+      put(sourceOf(from), inverter?.label ?? nameOf(from, electrics, labels.engines));
+      graph.setEdge(sourceOf(from), `bus.${bus.id}`, {}, String(i + 1));
+    });
   }
 
-  const rows = new Map<number, number>();
-  const nodes: Node[] = [];
-  // Sources are named in the order the buses ask for them; the battery, the first of all, stands on top.
-  const ids = [...depth.keys()].sort((a, b) => Number(b === "battery") - Number(a === "battery"));
-  for (const id of ids) {
-    const column = depth.get(id)!;
-    const row = rows.get(column) ?? 0;
-    rows.set(column, row + 1);
-    nodes.push({ id, kind: id.startsWith("bus.") ? "bus" : "source", label: label.get(id)!, x: column * COLUMN, y: row * ROW });
-  }
-
-  const at = new Map(nodes.map((n) => [n.id, n]));
-  const line = (from: Node, to: Node, lane: number) => {
-    const [x1, y1, x2, y2] = [from.x + NODE.width, from.y + NODE.height / 2, to.x, to.y + NODE.height / 2];
-    const middle = x2 - 8 - lane * 7;
-    return `M${x1} ${y1}H${middle}V${y2}H${x2}`;
-  };
-  const edges: Edge[] = electrics.buses.flatMap((bus) =>
-    bus.feeds.map((f, i) => ({ from: sourceOf(f.from), bus: bus.id, feed: i + 1, path: line(at.get(sourceOf(f.from))!, at.get(`bus.${bus.id}`)!, Math.min(i, 3)) })),
-  );
   for (const inverter of electrics.inverters ?? []) {
-    const to = at.get(`inverter.${inverter.id}`);
-    if (to) {
-      edges.push({ from: `bus.${inverter.bus}`, bus: `inverter.${inverter.id}`, feed: 0, path: line(at.get(`bus.${inverter.bus}`)!, to, 0) });
+    if (graph.hasNode(`inverter.${inverter.id}`)) {
+      graph.setEdge(`bus.${inverter.bus}`, `inverter.${inverter.id}`, {}, "0");
     }
   }
 
-  return { nodes, edges, width: (Math.max(...depth.values()) + 1) * COLUMN - (COLUMN - NODE.width), height: Math.max(...rows.values()) * ROW - (ROW - NODE.height) };
+  dagre.layout(graph);
+  const { width = 0, height = 0 } = graph.graph();
+  return {
+    nodes: graph.nodes().map((id) => {
+      const { x, y, label } = graph.node(id) as { x: number; y: number; label: string };
+      return { id, kind: id.startsWith("bus.") ? "bus" : "source", label, x: x - NODE.width / 2, y: y - NODE.height / 2 };
+    }),
+    edges: graph.edges().map((e) => {
+      const { points } = graph.edge(e) as { points: { x: number; y: number }[] };
+      return { from: e.v, bus: e.w.startsWith("bus.") ? e.w.slice(4) : e.w, feed: Number(e.name), path: points.map((p, i) => `${i === 0 ? "M" : "L"}${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join("") };
+    }),
+    width,
+    height,
+  };
 }
 
 function nameOf(from: string, electrics: Electrics, engines: readonly { id: string; label: string }[]): string {

@@ -20,7 +20,9 @@ export function Lever({ control, position, onSet, disabled }: ControlProps) {
         <Slider.Track className="relative h-1.5 flex-1 rounded bg-high">
           <Slider.Range className="absolute h-full rounded bg-pale" />
         </Slider.Track>
-        <Slider.Thumb aria-label={control.label} aria-valuetext={position} className="block h-6 w-3.5 rounded bg-bone" />
+        <Slider.Thumb aria-label={control.label} aria-valuetext={position} className="flex size-6 items-center justify-center rounded">
+          <span className="h-6 w-3.5 rounded bg-bone" />
+        </Slider.Thumb>
       </Slider.Root>
       <div className="mt-0.5 flex justify-between">
         <PositionWords control={control} position={position} onSet={onSet} disabled={disabled} className="px-1.5 py-0.5 text-2xs" />

@@ -5,10 +5,10 @@ import { Button } from "../../ui/button";
 import { number } from "../../ui/format";
 import { Shape } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
-import { useFlies, useRun, useRunPart, useSignal } from "../run/context";
-import { pressCue } from "../run/cue-act";
-import { useRunUi } from "../run/run-ui";
-import { SignalGauge } from "../run/SignalGauge";
+import { useFlies, useRun, useRunPart, useSignal } from "./context";
+import { pressCue } from "./cue-act";
+import { useRunUi } from "./run-ui";
+import { SignalGauge } from "./SignalGauge";
 import { NextSteps, Running } from "./Ahead";
 import { Checklist } from "./Checklist";
 
@@ -23,7 +23,7 @@ export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (l
   const mode = connection.snapshot!.header.mode;
   if (mode === "alone") {
     return (
-      <section aria-label="Guide" className="rounded-lg bg-panel p-4 text-sm text-pale">
+      <section aria-label="Guide" className="rounded-lg bg-panel p-4 text-sm text-pale md:row-span-2 lg:row-span-1">
         Alone: nothing but the machine. End the run when you are ready to be judged.
       </section>
     );
@@ -31,7 +31,8 @@ export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (l
 
   const shown = mode === "guided" || (cue !== null && stuck === cue.id);
   return (
-    <section aria-label="Guide" className="flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3">
+    // On a tall page that scrolls the cue stays in reach beside everything else.
+    <section aria-label="Guide" className="relative flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3 md:sticky md:top-2 md:row-span-2 md:max-h-[calc(100vh-1rem)] md:self-start lg:relative lg:top-0 lg:row-span-1 lg:max-h-none lg:self-stretch">
       {ended && <p className="text-pale">The run has ended. The debrief holds the judgement.</p>}
       {!ended && cue && shown && <CueBody cue={cue} onOpenLink={onOpenLink} bars={bars} />}
       {!ended && cue && !shown && (
@@ -57,7 +58,7 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
           {cue.drill && <Shape status="warning" />}
           {cue.drill ? "Act at once" : cue.kind === "watch" && cue.act?.kind === "hold" ? "Keep holding" : heads[cue.kind]}
         </p>
-        <h1 className={`mt-1 text-xl leading-6 font-bold ${cue.drill ? "text-warning" : ""}`}>{cue.text}</h1>
+        <h2 className={`mt-1 text-xl leading-6 font-bold ${cue.drill ? "text-warning" : ""}`}>{cue.text}</h2>
         <p className="mt-1.5 text-sm text-pale">{cue.why}</p>
         {cue.hazard && (
           <p className="mt-1.5 flex gap-1.5 text-xs text-pale">

@@ -1,11 +1,13 @@
 import type { Cue } from "../../api/live";
 import { clock } from "../../ui/format";
-import { useLargest, useRun, useRunPart, useSeconds, useSignal } from "../run/context";
+import { useLargest, useRun, useRunPart, useSeconds, useSignal } from "./context";
 import { StepLine } from "./StepLine";
+import { useRoom } from "./use-room";
 
 /** What comes after the cue, each with its seconds and whether it fits into what runs; and a nudge to hands that stay idle. */
 export function NextSteps({ cue }: { cue: Cue }) {
   const longest = useLargest(cue.running.flatMap((r) => r.left ?? []));
+  const list = useRoom<HTMLUListElement>();
   // Where the eyes must stay there is nothing beside them.
   if (cue.next.length === 0 || cue.kind === "watch") {
     return null;
@@ -13,18 +15,22 @@ export function NextSteps({ cue }: { cue: Cue }) {
 
   const upTo = cue.next.map((_, i) => cue.next.slice(0, i + 1).reduce((sum, n) => sum + n.takesS, 0));
   return (
-    <section aria-label="Next" data-testid="next" className="text-xs">
+    <section aria-label="Next" data-testid="next" className="flex min-h-20 flex-1 flex-col text-xs">
       <Nudge cue={cue} longest={longest} />
       <p className="mb-0.5 flex justify-between text-pale">
         <span>Then</span>
         {longest > 0 && <span>fits into {clock(longest)}</span>}
       </p>
-      {cue.next.map((n, i) => (
-        <StepLine key={n.id} id={n.id} text={n.text} pale={!n.open}>
-          <span className="num text-pale whitespace-nowrap">{Math.ceil(n.takesS)} s</span>
-          {longest > 0 && <span className={`w-3 text-right ${upTo[i]! <= longest ? "text-ready" : "text-pale"}`}>{upTo[i]! <= longest ? "✓" : "–"}</span>}
-        </StepLine>
-      ))}
+      <ul ref={list} className="flex min-h-0 flex-1 flex-col flex-wrap overflow-hidden">
+        {cue.next.map((n, i) => (
+          <li key={n.id} className="w-full">
+            <StepLine id={n.id} text={n.text} pale={!n.open}>
+              <span className="num whitespace-nowrap text-pale">{Math.ceil(n.takesS)} s</span>
+              {longest > 0 && <span className={`w-3 text-right ${upTo[i]! <= longest ? "text-ready" : "text-pale"}`}>{upTo[i]! <= longest ? "✓" : "–"}</span>}
+            </StepLine>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

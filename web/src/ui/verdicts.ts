@@ -1,4 +1,4 @@
-import type { Status } from "../../ui/status";
+import type { Status } from "./status";
 
 export const verdicts: Record<string, { word: string; status: Status }> = {
   "launch-ready": { word: "Launch-ready", status: "ready" },

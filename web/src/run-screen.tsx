@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, useParams } from "react-router";
-import { api } from "../../api/client";
-import type { Role } from "../../api/live";
-import { RunConnection } from "../../api/run-connection";
-import { RelightScreen } from "../relight/RelightScreen";
-import { StartScreen } from "../start/StartScreen";
-import { RunContext, type Run } from "./context";
+import { api } from "./api/client";
+import type { Role } from "./api/live";
+import { RunConnection } from "./api/run-connection";
+import { RelightScreen } from "./features/relight/RelightScreen";
+import { StartScreen } from "./features/start/StartScreen";
+import { RunContext, type Run } from "./features/run/context";
 
 /** Opens the run's connection and shows the screen for its kind of start. */
 export default function RunScreen({ role }: { role: Role }) {

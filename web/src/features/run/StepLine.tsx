@@ -1,6 +1,6 @@
 import { useContext, type ReactNode } from "react";
-import { useRun } from "../run/context";
-import { useRunUi } from "../run/run-ui";
+import { useRun } from "./context";
+import { useRunUi } from "./run-ui";
 import { OpenLinkContext } from "./open-link";
 
 /** A step in one line; pressed, it opens the control it is about, or the link of the chain where it is read. */
@@ -17,7 +17,7 @@ export function StepLine({ id, text, pale, children }: { id: string; text: strin
     }
   };
   return (
-    <button type="button" data-step={id} onClick={open} title={text} className={`flex w-full items-baseline gap-2 rounded py-0.5 text-left hover:bg-high ${pale ? "text-pale" : ""}`}>
+    <button type="button" data-step={id} onClick={open} title={text} className={`flex w-full items-baseline gap-2 rounded py-1 text-left hover:bg-high ${pale ? "text-pale" : ""}`}>
       <span className="min-w-0 grow leading-4">{text}</span>
       {children}
     </button>

@@ -1,20 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import type { StartOutlook } from "../../api/client";
-import { api, type RunHeader } from "../../api/client";
+import { api, type StartOutlook } from "../../api/client";
 import { Button } from "../../ui/button";
-import { clock, number } from "../../ui/format";
-import { Shape, type Status } from "../../ui/status";
+import { clock, difference, number } from "../../ui/format";
+import { GivesUp, OutlookWords } from "../../ui/start-outlook";
 import { useRun } from "../run/context";
 
-const severities: Record<string, Status> = { note: "ready", caution: "caution", warning: "warning", damage: "warning" };
-
-/** The start before it is made, for a situation that has not begun. */
-export function SituationAhead({ header, ok }: { header: RunHeader; ok: boolean }) {
-  const outlook = useQuery({ queryKey: ["start-outlook", JSON.stringify(header)], queryFn: ({ signal }) => api.startOutlook(header, signal), enabled: ok, retry: false, placeholderData: (p) => p });
-  return outlook.data ? <OutlookTable outlook={outlook.data} busy={outlook.isFetching} /> : <p className="text-xs text-pale">{outlook.error ? outlook.error.message : "Running every choice ahead…"}</p>;
-}
-
-/** The same from the middle of a run: it takes what has been done so far into account, and is run anew at each look. */
+/** The start before it is made, from the middle of a run: it takes what has been done so far into account, and is run anew at each look. */
 export function RunAhead() {
   const { connection } = useRun();
   const outlook = useQuery({ queryKey: ["run-outlook", connection.id], queryFn: () => api.runStartOutlook(connection.id), retry: false, gcTime: 0, staleTime: Infinity });
@@ -29,20 +20,13 @@ export function RunAhead() {
   );
 }
 
+/** What every choice that is left would cost, under what is planned. */
 function OutlookTable({ outlook, busy }: { outlook: StartOutlook; busy: boolean }) {
   const planned = outlook.asPlanned;
   const rows = [{ label: "As planned", figures: planned, givesUp: [] as string[] }, ...outlook.options];
-  const difference = (x: number | null | undefined, to: number | null | undefined, unit: string) => {
-    const d = x === null || x === undefined || to === null || to === undefined ? 0 : Math.round(x - to);
-    return d === 0 ? "" : `${d > 0 ? "+" : "−"}${Math.abs(d)}${unit}`;
-  };
   return (
     <div className="mt-2 text-xs" aria-busy={busy} data-testid="outlook">
-      <p className="mb-1.5 flex gap-1.5 text-sm" data-testid="recommendation">
-        <Shape status={severities[outlook.advice.severity] ?? "ready"} />
-        <span>{outlook.advice.text}</span>
-      </p>
-      {planned.battery && <BatteryLine battery={planned.battery} />}
+      <OutlookWords outlook={outlook} />
       <table className="w-full">
         <thead className="text-2xs text-pale">
           <tr>
@@ -71,33 +55,5 @@ function OutlookTable({ outlook, busy }: { outlook: StartOutlook; busy: boolean 
         </tbody>
       </table>
     </div>
-  );
-}
-
-/** What the battery has and what this start asks of it. */
-function BatteryLine({ battery }: { battery: NonNullable<StartOutlook["asPlanned"]["battery"]> }) {
-  const minutes = (s: number) => Math.max(1, Math.round(s / 60));
-  const short = battery.fellOut || battery.attempts < 2 || battery.lastsS < 1.5 * battery.neededS;
-  return (
-    <p className="mb-1.5 flex gap-1.5 text-sm" data-testid="battery-line">
-      <Shape status={short ? "caution" : "ready"} />
-      <span className="num">
-        Battery: {minutes(battery.lastsS)} min, you need {minutes(battery.neededS)} ({battery.attempts === 1 ? "1 attempt" : `${battery.attempts} attempts`})
-      </span>
-    </p>
-  );
-}
-
-/** What a shorter list leaves out, each check with what it would have shown. */
-function GivesUp({ checks }: { checks: readonly string[] }) {
-  return (
-    <details className="text-2xs text-pale" data-testid="gives-up">
-      <summary className="cursor-pointer">{checks.length === 1 ? "gives up one check" : `gives up ${checks.length} checks`}</summary>
-      <ul className="list-disc pl-4">
-        {checks.map((c) => (
-          <li key={c}>{c}</li>
-        ))}
-      </ul>
-    </details>
   );
 }

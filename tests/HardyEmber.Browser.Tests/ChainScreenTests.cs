@@ -1,0 +1,97 @@
+using HardyEmber.Core.Runs;
+using HardyEmber.Testing;
+using OpenQA.Selenium;
+
+namespace HardyEmber.Browser.Tests;
+
+/// <summary>The chain on the start screen, the hints on it, and the tour of the first run.</summary>
+[Collection(nameof(BrowserOne))]
+public sealed class ChainScreenTests(BrowserFixture fixture)
+{
+    private readonly Cockpit _page = new(fixture);
+
+    private double Share(string link) => double.Parse(_page.Attribute($"[data-handed={link}]", "data-share") is { Length: > 0 } share ? share : "NaN", System.Globalization.CultureInfo.InvariantCulture);
+
+    [Fact]
+    public async Task The_chain_is_cut_while_it_is_dark_carries_what_is_handed_and_is_stepped_along_by_keys()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm with { Mode = "alone" });
+        foreach (var link in new[] { "buses", "auxiliary", "air", "core", "generator", "pressure", "alignment", "boxes" })
+        {
+            Assert.Equal(0, Share(link));
+        }
+
+        Assert.Contains("Nothing is handed on", _page.Text("[data-handed=buses]"), StringComparison.Ordinal);
+        _page.Choose("battery", "on");
+        _page.StepUntil(() => Share("buses") > 0.05, "what the buses take");
+        Assert.Equal(0, Share("auxiliary"));
+        Assert.Equal("battery", _page.Attribute("[data-link][aria-current=true]", "data-link"));
+        _page.Press(".");
+        _page.Press(".");
+        _page.Find("[data-panel=auxiliary]");
+        _page.Press(",");
+        _page.Find("[data-panel=buses]");
+        _page.Press(",");
+        _page.Press(",");
+        _page.Find("[data-panel=ready]"); // round the end
+        Assert.Empty(_page.Console());
+    }
+
+    /// <summary>The link that everything waits for is marked, and what follows when it comes is said: by the guide, not to one who flies alone.</summary>
+    [Theory]
+    [InlineData("guided")]
+    [InlineData("alone")]
+    public async Task What_everything_waits_for_is_told_with_what_follows(string mode)
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, Cockpit.Calm with { Mode = mode });
+        var pilot = new ScriptedPilot(rehearsal);
+        Assert.False(pilot.FlyUntil(() => rehearsal.Tracker.Now() is { Kind: Core.Procedures.CueKind.Ready, Waiting.Count: > 0 } && rehearsal.Machine["right.starter-valve"] > 0.5));
+        await _page.OpenLogAsync(new RunLog(rehearsal.Machine.Header, [.. pilot.Log]));
+        _page.Press("p");
+        if (mode == "alone")
+        {
+            _page.StepUntil(() => _page.Text("[data-link=core]").Contains("waits", StringComparison.Ordinal), "the mark on the link");
+            Assert.Equal("", _page.Text("[data-testid=follows]"));
+            return;
+        }
+
+        _page.StepUntil(() => _page.Text("[data-testid=follows]").Contains("Everything waits for Core", StringComparison.Ordinal), "the link");
+        Assert.Contains("then “", _page.Text("[data-testid=follows]"), StringComparison.Ordinal);
+        Assert.Contains("waits", _page.Text("[data-link=core]"), StringComparison.Ordinal);
+    }
+
+    /// <summary>What it is and what it rests on, for a control, a reading and a lamp.</summary>
+    [Fact]
+    public async Task Everything_says_what_it_rests_on()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm);
+        foreach (var (selector, words) in new[] { ("[data-control=battery] span", "Essential DC bus: live"), ("[role=meter][aria-label=Battery]", "contactors fall out 18"), ("[data-lamp=bleed-shut] button", "Bleed air: latched shut") })
+        {
+            new OpenQA.Selenium.Interactions.Actions(_page.Driver).MoveToElement(_page.Find(selector)).MoveByOffset(1, 1).MoveByOffset(1, 0).Perform();
+            _page.UntilTrue(() => _page.Text("[data-testid=hint]").Contains(words, StringComparison.Ordinal), words);
+        }
+
+        Assert.Empty(_page.Console());
+    }
+
+    /// <summary>Four stops in the first run, and never again.</summary>
+    [Fact]
+    public async Task The_tour_has_four_stops_and_is_shown_once()
+    {
+        var id = await _page.OpenRunAsync(Cockpit.Calm);
+        _page.Driver.ExecuteScript("localStorage.removeItem('tour')");
+        _page.Go($"/run/{id}?tour");
+        foreach (var stop in new[] { "The chain", "The cue", "The open link", "The tape" })
+        {
+            _page.UntilTrue(() => _page.Text("[data-testid=tour]").StartsWith(stop, StringComparison.Ordinal), stop);
+            _page.Driver.FindElement(By.CssSelector("[data-testid=tour] button")).Click();
+        }
+
+        _page.UntilTrue(() => !_page.Has("[data-testid=tour]"), "the end of it");
+        _page.Go($"/run/{id}?tour");
+        _page.Find("[data-testid=cue]");
+        _page.Settle();
+        Assert.False(_page.Has("[data-testid=tour]"));
+        Assert.Empty(_page.Console());
+    }
+}
