@@ -65,7 +65,7 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
     public async Task Everything_says_what_it_rests_on()
     {
         await _page.OpenRunAsync(Cockpit.Calm);
-        foreach (var (selector, words) in new[] { ("[data-control=battery] span", "Essential DC bus: live"), ("[role=meter][aria-label=Battery]", "contactors fall out 18"), ("[data-lamp=bleed-shut] button", "Bleed air: latched shut") })
+        foreach (var (selector, words) in new[] { ("[data-control=battery] span", "Essential DC bus: live"), ("[role=meter][aria-label=Battery]", "contactors fall out 18"), ("[data-lamp=bleed-shut]", "Bleed air: latched shut") })
         {
             new OpenQA.Selenium.Interactions.Actions(_page.Driver).MoveToElement(_page.Find(selector)).MoveByOffset(1, 1).MoveByOffset(1, 0).Perform();
             _page.UntilTrue(() => _page.Text("[data-testid=hint]").Contains(words, StringComparison.Ordinal), words);

@@ -6,9 +6,10 @@ namespace HardyEmber.Browser.Tests;
 /// <summary>One act that the cue asks for, as the page says it.</summary>
 internal sealed record CueAct(string Cue, string Kind, string Target, string To);
 
-/// <summary>Three ways to do what a cue asks: by pointer on the controls themselves, by keys, by the command line.</summary>
+/// <summary>Four ways to do what a cue asks: by pointer or by finger on the controls themselves, by keys, by the command line.</summary>
 internal sealed class Hands(Cockpit page)
 {
+    private readonly PointerInputDevice _finger = new(PointerKind.Touch);
     /// <summary>The longest held act of the fleet takes half of it.</summary>
     private const double LongestHoldS = 60;
 
@@ -68,8 +69,8 @@ internal sealed class Hands(Cockpit page)
     {
         switch (way)
         {
-            case "mouse":
-                ByMouse(act);
+            case "mouse" or "touch":
+                ByPointer(act, way == "touch");
                 break;
             case "keyboard":
                 ByKey(act);
@@ -107,12 +108,33 @@ internal sealed class Hands(Cockpit page)
         page.KeyUp(" ");
     }
 
-    private void ByMouse(CueAct act)
+    private void Touch(params Interaction[] interactions)
+    {
+        var sequence = new ActionSequence(_finger);
+        Array.ForEach(interactions, i => sequence.AddAction(i));
+        page.Driver.PerformActions([sequence]);
+        page.Settle();
+    }
+
+    private void Press(IWebElement on, bool touch)
+    {
+        if (touch)
+        {
+            page.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'nearest' })", on);
+            Touch(_finger.CreatePointerMove(on, 0, 0, TimeSpan.Zero), _finger.CreatePointerDown(MouseButton.Touch), _finger.CreatePointerUp(MouseButton.Touch));
+        }
+        else
+        {
+            page.Click(on);
+        }
+    }
+
+    private void ByPointer(CueAct act, bool touch)
     {
         if (act.Kind == "look")
         {
             // A reading has no card to look at: the guide's own button confirms it.
-            page.Click(page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] button[aria-label^='Look at']")).FirstOrDefault() ?? page.Find("[data-testid=cue-act]"));
+            Press(page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] button[aria-label^='Look at']")).FirstOrDefault() ?? page.Find("[data-testid=cue-act]"), touch);
             return;
         }
 
@@ -121,7 +143,16 @@ internal sealed class Hands(Cockpit page)
         static bool Named(IWebElement b, string end) => b.GetDomAttribute("aria-label")?.EndsWith(end, StringComparison.Ordinal) == true;
         if (act.Kind == "hold")
         {
-            new Actions(page.Driver).ClickAndHold(Positions().First(b => Named(b, $": hold {act.To}"))).Perform();
+            var held = Positions().First(b => Named(b, $": hold {act.To}"));
+            if (touch)
+            {
+                Touch(_finger.CreatePointerMove(held, 0, 0, TimeSpan.Zero), _finger.CreatePointerDown(MouseButton.Touch));
+                Hold(act);
+                Touch(_finger.CreatePointerUp(MouseButton.Touch));
+                return;
+            }
+
+            new Actions(page.Driver).ClickAndHold(held).Perform();
             Hold(act);
             new Actions(page.Driver).Release().Perform();
             page.Settle();
@@ -130,20 +161,20 @@ internal sealed class Hands(Cockpit page)
 
         if (Positions().FirstOrDefault(b => Named(b, "lift the guard")) is { } guard)
         {
-            page.Click(guard);
+            Press(guard, touch);
         }
 
         if (page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] input")).FirstOrDefault() is { } dial)
         {
-            page.Click(dial);
+            Press(dial, touch);
             dial.SendKeys(Keys.Control + "a");
             dial.SendKeys(act.To + Keys.Enter);
             page.Settle();
             return;
         }
 
-        page.Click(Positions().FirstOrDefault(b => b.Text == act.To || Named(b, $": {act.To}") || b.GetDomAttribute("data-ask") is not null)
-            ?? throw new InvalidOperationException($"{act.Target} offers no {act.To} to the pointer ({act.Cue})"));
+        Press(Positions().FirstOrDefault(b => b.Text == act.To || Named(b, $": {act.To}") || b.GetDomAttribute("data-ask") is not null)
+            ?? throw new InvalidOperationException($"{act.Target} offers no {act.To} to the pointer ({act.Cue})"), touch);
     }
 
     private void ByLine(CueAct act)

@@ -67,7 +67,7 @@ public sealed class SortieScreenTests(BrowserFixture fixture)
         Anew();
         _page.Retype("pilot", "Sepia");
         _page.UntilTrue(() => _page.Text("[data-testid=returning]").Contains("Sedge", StringComparison.Ordinal), "the last one");
-        _page.Driver.FindElements(By.CssSelector("[data-testid=returning] button")).First(b => b.Text == "Set it up again").Click();
+        _page.Driver.FindElements(By.CssSelector("[data-testid=returning] button")).First(b => b.Text == "Set up again").Click();
         _page.UntilTrue(() => Value("oatC") == "7" && Value("windKt") == "9", "its weather");
         Assert.Equal("true", _page.Attribute("[data-card=sedge]", "aria-checked"));
         _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Outlook] [data-testid=signature]")).Count == 2, "today over the last one");

@@ -32,6 +32,18 @@ public sealed class StartTests(BrowserFixture fixture)
         Assert.Empty(_page.Console());
     }
 
+    /// <summary>The controls themselves under a finger: the shortest start of the fleet, from the battery to the taxi light.</summary>
+    [Fact]
+    public async Task A_whole_start_is_flown_by_touch_alone_to_launch_ready()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm with { Aircraft = "sedge", Loading = null, Leg = null });
+        new Hands(_page).Follow("touch", () => _page.CueKind == "finished", WholeStartS);
+        _page.Find("[data-testid=end-run]").Click();
+        var verdict = _page.Find("[data-testid=verdict]").GetDomAttribute("data-verdict");
+        Assert.True(verdict == "launch-ready", $"{verdict}: {_page.Text("[aria-label=Findings]")}");
+        Assert.Empty(_page.Console());
+    }
+
     private bool Tab()
     {
         _page.Press(Keys.Tab);

@@ -1,5 +1,4 @@
 using HardyEmber.Core.Definitions;
-using HardyEmber.Core.Judging;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Systems;
 using HardyEmber.Testing;

@@ -136,7 +136,9 @@ public sealed class SortieApiTests(ServerFixture fixture) : IClassFixture<Server
             var policy = response.Headers.GetValues("Content-Security-Policy").Single();
             var nonce = policy.Split("'nonce-")[1].Split('\'')[0];
             Assert.True(seen.Add(nonce), "a nonce that was used before");
-            Assert.Contains($"nonce=\"{nonce}\"", await response.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+            var page = await response.Content.ReadAsStringAsync();
+            Assert.Contains($"nonce=\"{nonce}\"", page, StringComparison.Ordinal);
+            Assert.Contains("it needs JavaScript", page.Split("<noscript>")[1].Split("</noscript>")[0], StringComparison.Ordinal);
             Assert.Null(response.Headers.ETag);
             Assert.DoesNotContain("unsafe", policy, StringComparison.Ordinal);
         }

@@ -85,7 +85,7 @@ public static class SortieFile
 
         HeaderCheck.Check(new { name });
         var plain = Plain(sortie.Header);
-        _ = fleet.Build(plain);
+        _ = new Rehearsal(fleet, plain); // machine and procedure: what is wrong with it is said by its field
         return new Sortie(name, plain);
     }
 

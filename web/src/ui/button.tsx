@@ -5,9 +5,9 @@ import type { ButtonHTMLAttributes } from "react";
 export const buttonLook = cva("inline-block rounded text-center transition-colors duration-(--quick) disabled:opacity-45", {
   variants: {
     look: {
-      primary: "bg-heather text-on-heather font-bold enabled:hover:brightness-110",
+      primary: "border border-transparent bg-heather text-on-heather font-bold enabled:hover:brightness-110",
       plain: "border border-line bg-raised text-bone hover:bg-high",
-      quiet: "text-pale hover:bg-raised hover:text-bone",
+      quiet: "border border-transparent text-pale hover:bg-raised hover:text-bone",
     },
     size: { small: "px-2 py-1 text-xs", normal: "px-3 py-1.5 text-sm", large: "px-5 py-2.5 text-base" },
   },

@@ -17,7 +17,7 @@ export function Dialog({ open, onClose, title, wide = false, children }: Props) 
   return (
     <Radix.Root open={open} onOpenChange={(to) => !to && onClose()}>
       <Radix.Portal>
-        <Radix.Overlay className="fixed inset-0 z-40 bg-black/60" />
+        <Radix.Overlay className="fixed inset-0 z-40 bg-shade" />
         <Radix.Content
           aria-describedby={undefined}
           onOpenAutoFocus={() => (before.current = document.activeElement as HTMLElement | null)}

@@ -29,7 +29,7 @@ export function Page({ screen, children }: { screen: string; children: ReactNode
   return (
     <div className="flex min-h-screen flex-col">
       <header className="flex h-11 items-center gap-2 border-b border-line px-2 sm:gap-5 sm:px-4">
-        <span className="font-bold whitespace-nowrap">Hardy Ember</span>
+        <span className="font-bold whitespace-nowrap max-[24rem]:sr-only">Hardy Ember</span>
         <nav aria-label="Screens" className="flex gap-1">
           {places.map(([to, label]) => (
             <NavLink key={to} to={to} end className={({ isActive }) => `rounded px-2 py-1 text-sm sm:px-3 ${isActive ? "bg-heather-soft text-bone" : "text-pale hover:text-bone"}`}>

@@ -31,7 +31,7 @@ export function RelightScreen() {
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
     <RunFrame onGoTo={stay}>
-      <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-2 lg:grid-cols-[19rem_minmax(0,1fr)_20rem]">
+      <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_20rem]">
         <CueCard bars={false}>
           <HeightCosts dead={dead} />
         </CueCard>
@@ -42,7 +42,7 @@ export function RelightScreen() {
             <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (target === "leave" || !master ? "leave" : "acknowledge") || c.id === home) : controls} />
           </section>
         </div>
-        <div className="flex min-h-0 flex-col gap-2 md:col-span-2 lg:col-span-1">
+        <div className="flex min-h-0 flex-col gap-2 md:col-start-2 lg:col-start-auto">
           <section aria-label="Readings" className="flex flex-col gap-3 rounded-lg bg-panel p-3">
             {["n2", "egt"].flatMap((reading) =>
               sides.map((e) => <SignalGauge key={e.id + reading} signal={`${e.id}.${reading}`} size={e === engine && flight?.dead !== "none" ? "large" : "normal"} />),

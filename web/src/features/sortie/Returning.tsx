@@ -34,7 +34,7 @@ export function Returning({ fleet, pilot, onRepeat, onKept }: Props) {
       {last && (
         <Card title="Flown last" run={last} fleet={fleet}>
           <Button size="small" onClick={() => onRepeat(last.id)}>
-            Set it up again
+            Set up again
           </Button>
         </Card>
       )}
@@ -44,7 +44,7 @@ export function Returning({ fleet, pilot, onRepeat, onKept }: Props) {
           {kept.length === 0 ? "none yet" : kept.length === 1 ? "1 sortie" : `${kept.length} sorties`}
         </span>
         <Button size="small" onClick={onKept}>
-          {kept.length === 0 ? "Keep or take one over" : "Open"}
+          {kept.length === 0 ? "Keep or open" : "Open"}
         </Button>
       </div>
     </section>
@@ -57,7 +57,7 @@ function Card({ title, run: r, fleet, children }: { title: string; run: Run; fle
     <div className="flex items-center gap-3 rounded-lg bg-panel px-3 py-2">
       <span>
         <span className="block text-2xs text-pale">
-          {title}, {r.created.slice(0, 16).replace("T", " ")}Z
+          {title}, {r.created.slice(5, 16).replace("T", " ")}Z
         </span>
         {fleet.aircraft.find((a) => a.id === r.aircraft)?.name ?? r.aircraft}, {fleet.places.find((p) => p.id === r.place)?.name ?? r.place}
         {verdict && (

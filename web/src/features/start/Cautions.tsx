@@ -91,19 +91,20 @@ const LampCell = memo(function LampCell({ lamp }: { lamp: Lamp }) {
   const ui = useRunUi();
   const lit = useSignal(`lamp.${lamp.id}`) > 0.5;
   const status = lamp.class as Status;
+  // Too many and too close for buttons that a finger hits: a press asks all the same, and keys ask by w or by "why" on the command line.
   return (
-    <li data-lamp={lamp.id} data-why={`lamp.${lamp.id}`} data-lit={lit} className="min-w-0">
-      <InHint of={`lamp.${lamp.id}`} side="left">
-        <button
-          type="button"
-          aria-label={`${lamp.label}: ${lit ? "lit" : "dark"}. ${lamp.meaning}`}
-          onClick={() => ui.why(`lamp.${lamp.id}`)}
-          className={clsx("flex w-full items-center gap-1 py-1 text-left text-2xs", lit ? statusText[status] : "text-pale/75")}
-        >
-          {lit ? <Shape status={status} /> : <span className="inline-block w-3 text-center">·</span>}
-          <span className={clsx("truncate", lit && "font-bold")}>{lamp.label}</span>
-        </button>
-      </InHint>
-    </li>
+    <InHint of={`lamp.${lamp.id}`} side="left">
+      <li
+        data-lamp={lamp.id}
+        data-why={`lamp.${lamp.id}`}
+        data-lit={lit}
+        onClick={() => ui.why(`lamp.${lamp.id}`)}
+        className={clsx("flex min-w-0 cursor-pointer items-center gap-1 py-px text-2xs", lit ? statusText[status] : "text-pale/75")}
+      >
+        {lit ? <Shape status={status} /> : <span className="inline-block w-3 text-center">·</span>}
+        <span className={clsx("truncate", lit && "font-bold")}>{lamp.label}</span>
+        <span className="sr-only">{lit ? "lit" : "dark"}</span>
+      </li>
+    </InHint>
   );
 });
