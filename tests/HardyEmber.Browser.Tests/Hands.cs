@@ -9,7 +9,6 @@ internal sealed record CueAct(string Cue, string Kind, string Target, string To)
 /// <summary>Four ways to do what a cue asks: by pointer or by finger on the controls themselves, by keys, by the command line.</summary>
 internal sealed class Hands(Cockpit page)
 {
-    private readonly PointerInputDevice _finger = new(PointerKind.Touch);
     /// <summary>The longest held act of the fleet takes half of it.</summary>
     private const double LongestHoldS = 60;
 
@@ -108,11 +107,15 @@ internal sealed class Hands(Cockpit page)
         page.KeyUp(" ");
     }
 
-    private void Touch(params Interaction[] interactions)
+    // A finger comes down in the middle of something, or goes up again.
+    private void Touch(IWebElement? on)
     {
-        var sequence = new ActionSequence(_finger);
-        Array.ForEach(interactions, i => sequence.AddAction(i));
-        page.Driver.PerformActions([sequence]);
+        var point = on is null ? null : (IReadOnlyDictionary<string, object>?)page.Driver.ExecuteScript("""
+            arguments[0].scrollIntoView({ block: 'nearest' });
+            const at = arguments[0].getBoundingClientRect();
+            return { x: at.x + at.width / 2, y: at.y + at.height / 2 };
+            """, on);
+        page.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?> { ["type"] = point is null ? "touchEnd" : "touchStart", ["touchPoints"] = point is null ? Array.Empty<object>() : new[] { point } });
         page.Settle();
     }
 
@@ -120,8 +123,8 @@ internal sealed class Hands(Cockpit page)
     {
         if (touch)
         {
-            page.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'nearest' })", on);
-            Touch(_finger.CreatePointerMove(on, 0, 0, TimeSpan.Zero), _finger.CreatePointerDown(MouseButton.Touch), _finger.CreatePointerUp(MouseButton.Touch));
+            Touch(on);
+            Touch(null);
         }
         else
         {
@@ -146,9 +149,9 @@ internal sealed class Hands(Cockpit page)
             var held = Positions().First(b => Named(b, $": hold {act.To}"));
             if (touch)
             {
-                Touch(_finger.CreatePointerMove(held, 0, 0, TimeSpan.Zero), _finger.CreatePointerDown(MouseButton.Touch));
+                Touch(held);
                 Hold(act);
-                Touch(_finger.CreatePointerUp(MouseButton.Touch));
+                Touch(null);
                 return;
             }
 

@@ -47,11 +47,11 @@ export function StartScreen() {
     setOpen(link);
   }
 
-  // While an engine starts, the screen turns to it; afterwards its card stays a while, until the pilot goes on.
+  // While an engine starts, the screen turns to it, but not under a hand that holds its starter; afterwards its card stays a while, until the pilot goes on.
   const starting = useSignal("watch.engine");
   const [watched, setWatched] = useState(0);
   const [seen, setSeen] = useState(0);
-  if (seen !== starting) {
+  if (seen !== starting && !hand.down) {
     setSeen(starting);
     if (starting > 0) {
       setWatched(starting);
