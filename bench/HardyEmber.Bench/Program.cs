@@ -28,6 +28,9 @@ switch (args.FirstOrDefault())
     case "logbook":
         await LogbookBench.RunAsync().ConfigureAwait(false);
         return 0;
+    case "page":
+        await PageBench.RunAsync().ConfigureAwait(false);
+        return 0;
     case "shots":
         await Shots.TakeAsync(args.ElementAtOrDefault(1) ?? "docs/screenshots", args.Skip(2).ToArray()).ConfigureAwait(false);
         return 0;
@@ -38,6 +41,6 @@ switch (args.FirstOrDefault())
         await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
         return 0;
     default:
-        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], relight, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, shots [FOLDER [NAME...]], watch FOLDER [tablet] [KIND...], openapi FILE");
+        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], relight, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, page, shots [FOLDER [NAME[@WIDTHxHEIGHT][@THEME]...]], watch FOLDER [tablet] [KIND...], openapi FILE");
         return 2;
 }

@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Store;
@@ -6,6 +7,7 @@ using HardyEmber.Web.Demo;
 using HardyEmber.Web.Live;
 using HardyEmber.Web.Work;
 using Microsoft.AspNetCore.Http.Json;
+using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.StaticFiles;
 
@@ -72,7 +74,9 @@ public static class EmberServer
         builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         builder.Services.AddOpenApi(o => o.AddDocumentTransformer<WireTypes>());
         builder.Services.AddProblemDetails();
-        builder.Services.AddResponseCompression(o => o.EnableForHttps = false);
+        // What is compressed most, the scripts, is asked for once by each browser: it is worth a few milliseconds more.
+        builder.Services.AddResponseCompression(o => o.EnableForHttps = false)
+            .Configure<BrotliCompressionProviderOptions>(o => o.Level = CompressionLevel.Optimal).Configure<GzipCompressionProviderOptions>(o => o.Level = CompressionLevel.Optimal);
 
         var app = builder.Build();
         Map(app);

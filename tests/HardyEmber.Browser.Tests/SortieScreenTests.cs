@@ -109,6 +109,16 @@ public sealed class SortieScreenTests(BrowserFixture fixture)
         _page.UntilTrue(() => _page.Attribute("[data-choice=place]", "data-value") == "dry-lantern" && Value("oatC") != "-24", "the place with its weather");
     }
 
+    /// <summary>Before the first field stands a button that leads to Begin.</summary>
+    [Fact]
+    public void There_is_a_way_past_the_fields()
+    {
+        Anew();
+        ((IJavaScriptExecutor)_page.Driver).ExecuteScript("document.querySelector('[data-testid=to-begin]').focus()");
+        _page.Press(Keys.Enter);
+        Assert.Equal("begin", _page.Driver.SwitchTo().ActiveElement().GetDomAttribute("data-testid"));
+    }
+
     [Theory]
     [InlineData("windKt", "12,500", "12.500 or 12")]
     [InlineData("windKt", "101", "From 0 to 100")]

@@ -100,8 +100,13 @@ internal static class SortieEndpoints
         var spot = place.Spots[0];
         var header = new RunHeader
         {
-            Aircraft = aircraft.Id, Place = place.Id, Spot = spot.Id, Seed = 1, Beginning = "first",
-            Conditions = new RunConditions(15, spot.HeadingDeg, 0), Loading = new LoadingHeader(aircraft.Numbers.InternalFuelLb, 0),
+            Aircraft = aircraft.Id,
+            Place = place.Id,
+            Spot = spot.Id,
+            Seed = 1,
+            Beginning = "first",
+            Conditions = new RunConditions(15, spot.HeadingDeg, 0),
+            Loading = new LoadingHeader(aircraft.Numbers.InternalFuelLb, 0),
         };
         var outlook = StartOutlook.ByTheBook(fleet, header);
         return new BookStart(aircraft.Id, outlook.Figures.ReadyS, outlook.Held);

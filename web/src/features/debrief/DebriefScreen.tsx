@@ -193,21 +193,21 @@ function FindingRow({ d, f, onShow }: { d: Debrief; f: Finding; onShow: () => vo
 
 /** Why it would not take, as the machine stood at the moment of the finding. */
 function WhyThen({ d, f }: { d: Debrief; f: Finding }) {
-  const [open, setOpen] = useState(false);
   const signal = f.evidence?.signal;
   const target = d.steps.find((s) => s.id === f.step)?.target ?? (signal && signal in d.traces.columns ? signal : undefined);
-  const answer = useQuery({ queryKey: ["why", d.id, target, f.from], queryFn: () => api.why(d.id, target!, f.from), enabled: open && !!target, retry: false });
-  if (!target) {
-    return null;
-  }
+  return target ? (
+    <Fold testId="why-then" className="mt-1" title={<span className="text-heather underline">Why, at {clock(f.from)}?</span>}>
+      <AnswerThen run={d.id} target={target} at={f.from} />
+    </Fold>
+  ) : null;
+}
 
+function AnswerThen({ run, target, at }: { run: string; target: string; at: number }) {
+  const answer = useQuery({ queryKey: ["why", run, target, at], queryFn: () => api.why(run, target, at), retry: false });
   return (
-    <div className="mt-1">
-      <button type="button" aria-expanded={open} className="text-heather underline" data-testid="why-then" onClick={() => setOpen(!open)}>
-        Why, at {clock(f.from)}?
-      </button>
-      {open && answer.error && <p className="text-caution">▲ {answer.error.message}</p>}
-      {open && answer.data && (
+    <>
+      {answer.error && <p className="text-caution">▲ {answer.error.message}</p>}
+      {answer.data && (
         <div data-testid="why" data-target={target} className="text-bone">
           <p>
             {answer.data.label}: {answer.data.sentence}
@@ -215,7 +215,7 @@ function WhyThen({ d, f }: { d: Debrief; f: Finding }) {
           <WhyChains answer={answer.data} />
         </div>
       )}
-    </div>
+    </>
   );
 }
 

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { lazy, Suspense, useDeferredValue, useState } from "react";
 import { FormProvider, useForm, useWatch } from "react-hook-form";
 import { api, type RunHeader, type Schemas, type Sortie } from "../../api/client";
 import { Button } from "../../ui/button";
@@ -14,9 +14,7 @@ import { DayFields } from "./DayFields";
 import { DrillPicker } from "./DrillPicker";
 import { FaultPicker } from "./FaultPicker";
 import { NumberOf } from "./fields";
-import { HardwareList } from "./HardwareList";
 import { JetFields, LegFields } from "./JetFields";
-import { KeptSorties } from "./KeptSorties";
 import { Outlook } from "./Outlook";
 import { Returning } from "./Returning";
 import { SchoolChoices } from "./SchoolChoices";
@@ -24,6 +22,10 @@ import { drillOf, headerOf, jetOf, placesOf, situationOf, weatherOf, type Situat
 import { isSound, resolverOf } from "./situation-check";
 import { useBegin } from "./use-begin";
 import { useSettled } from "./use-settled";
+
+// What opens over the form is not needed to draw it.
+const HardwareList = lazy(() => import("./HardwareList").then((m) => ({ default: m.HardwareList })));
+const KeptSorties = lazy(() => import("./KeptSorties").then((m) => ({ default: m.KeptSorties })));
 
 const beginnings: Record<string, readonly [string, string]> = {
   first: ["First start", "Everything off, everything where it belongs"],
@@ -105,6 +107,10 @@ export function Setup({ fleet, first, name }: Props) {
         }}
       >
         <div className="flex min-w-0 flex-col gap-3">
+          {/* The way past all the fields, for keys: seen only while it has the focus. */}
+          <Button size="small" data-testid="to-begin" className="sr-only self-start focus:not-sr-only" onClick={() => document.querySelector<HTMLElement>("[data-testid=begin]")?.focus()}>
+            To Begin
+          </Button>
           <div className="flex flex-wrap items-end justify-between gap-3">
             <h1 className="text-2xl font-bold">{title ?? `Bring ${aircraft.name} to life, alone`}</h1>
             <div className="w-36">
@@ -196,8 +202,10 @@ export function Setup({ fleet, first, name }: Props) {
           {!air && <BeforeLaunch header={header} ok={sound} />}
         </aside>
       </form>
-      {bench && <HardwareList header={header} onClose={() => setBench(false)} />}
-      {kept && <KeptSorties fleet={fleet} header={sound ? header : null} pilot={s.pilot.trim()} onTake={(sortie) => take(sortie, sortie.name)} onClose={() => setKept(false)} />}
+      <Suspense>
+        {bench && <HardwareList header={header} onClose={() => setBench(false)} />}
+        {kept && <KeptSorties fleet={fleet} header={sound ? header : null} pilot={s.pilot.trim()} onTake={(sortie) => take(sortie, sortie.name)} onClose={() => setKept(false)} />}
+      </Suspense>
     </FormProvider>
   );
 }
