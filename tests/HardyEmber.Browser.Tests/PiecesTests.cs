@@ -1,4 +1,6 @@
 using System.Text.Json;
+using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Browser.Tests;
@@ -89,6 +91,44 @@ public sealed class PiecesTests(BrowserFixture fixture)
             return faults;
             """, aircraft);
         Assert.Empty(faults.EnumerateArray().Select(f => f.GetString()));
+    }
+
+    public static TheoryData<RunHeader> Sorties =>
+    [
+        Cockpit.Calm with { Conditions = new RunConditions(-24, 310, 17, QnhHpa: 987), Seed = 4711 },
+        Cockpit.Calm with { Conditions = new RunConditions(1, 20, 3, PressureAltitudeFt: 2500, QnhHpa: 1003), Beginning = "turnaround", School = new Dictionary<string, string> { ["canopy"] = "early" }, Mode = "alone" },
+        Cockpit.Calm with { Conditions = new RunConditions(30, 0, 0, QnhHpa: 1013), Faults = [new RunFault("loop-a-short", At: 12.5, Level: 2), new RunFault("igniter-dead", "left")], Surprises = 2, Parked = new ParkedHeader(true, "hangared") },
+        Situations.AllRun("juniper") with { Conditions = new RunConditions(5, 90, 30, QnhHpa: 1000), Leg = null, Flight = new RunFlight(21_000, 240, "left", "idle", FromNm: 30, BearingDeg: 200, CoreN2Pct: 50) },
+    ];
+
+    /// <summary>A sortie that is taken over fills the form, and the form makes the same sortie of it again: nothing of it is lost.</summary>
+    [Theory]
+    [MemberData(nameof(Sorties))]
+    public async Task What_is_taken_over_is_flown_as_it_came(RunHeader header)
+    {
+        var fleet = await _page.Server.Client.GetStringAsync(ServerCalls.Path("/api/fleet"));
+        var made = await RunAsync($"""
+            const fleet = {fleet}, header = {JsonSerializer.Serialize(header, FleetJson.Line)}, s = units.situationOf(header, fleet);
+            return units.headerOf(s, fleet.aircraft.find(a => a.id === s.aircraft), fleet.places.find(p => p.id === s.place));
+            """);
+        var again = made.Deserialize<RunHeader>(FleetJson.Line)!;
+        string Plain(RunHeader h) => JsonSerializer.Serialize(SortieFile.Plain(h) with { Loading = null, Leg = null, Parked = h.Parked ?? new ParkedHeader() }, FleetJson.Line);
+        Assert.Equal(Plain(header), Plain(again));
+    }
+
+    [Theory]
+    [InlineData("12,5", 12.5)]
+    [InlineData("−24", -24)]
+    [InlineData("11 200", 11200)]
+    [InlineData(" .5 ", 0.5)]
+    [InlineData("12,500", double.NaN)]
+    [InlineData("1e9", double.NaN)]
+    [InlineData("0x10", double.NaN)]
+    [InlineData("", double.NaN)]
+    public async Task A_number_is_read_as_it_was_meant_or_not_at_all(string typed, double meant)
+    {
+        var read = await RunAsync($"return String(units.numberOf({JsonSerializer.Serialize(typed)}));");
+        Assert.Equal(meant.ToString(System.Globalization.CultureInfo.InvariantCulture), read.GetString());
     }
 
     /// <summary>Frames in any order, some twice: each is applied once, in its order, and none is lost.</summary>

@@ -46,6 +46,7 @@ public sealed class SortieScreenTests(BrowserFixture fixture)
 
         Kept();
         _page.Find("[aria-label='Forget Hot & tired']").Click();
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[role=dialog] button")).FirstOrDefault(b => b.Text == "Forget it for good"), "the second press").Click();
         _page.UntilTrue(() => _page.Text("[role=dialog]").Contains("Nothing is kept yet", StringComparison.Ordinal), "an empty list that says so");
         Assert.Empty(_page.Console());
     }

@@ -25,6 +25,8 @@ export function KeptSorties({ fleet, header, pilot, onTake, onClose }: Props) {
   const queries = useQueryClient();
   const file = useRef<HTMLInputElement>(null);
   const [name, setName] = useState("");
+  // What is forgotten is gone: it takes two presses.
+  const [going, setGoing] = useState("");
   const [address, setAddress] = useState<{ of: string; text: string } | null>(null);
   // On the clipboard where the browser allows it, and in any case to be seen and taken by hand.
   const hand = (k: KeptSortie) => {
@@ -118,11 +120,17 @@ export function KeptSorties({ fleet, header, pilot, onTake, onClose }: Props) {
                 <Download className="size-4" />
               </a>
             </Hint>
-            <Hint text="Forget it">
-              <Button size="small" look="quiet" aria-label={`Forget ${k.name}`} onClick={() => forget.mutate(k)}>
-                <Trash2 className="size-4" />
+            {going === k.id ? (
+              <Button size="small" autoFocus className="text-caution" onBlur={() => setGoing("")} onClick={() => forget.mutate(k)}>
+                Forget it for good
               </Button>
-            </Hint>
+            ) : (
+              <Hint text="Forget it">
+                <Button size="small" look="quiet" aria-label={`Forget ${k.name}`} onClick={() => setGoing(k.id)}>
+                  <Trash2 className="size-4" />
+                </Button>
+              </Hint>
+            )}
             {address?.of === k.id && <input readOnly autoFocus aria-label={`Address of ${k.name}`} className="num w-full text-xs" value={address.text} onFocus={(e) => e.currentTarget.select()} />}
           </li>
         ))}

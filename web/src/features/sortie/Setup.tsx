@@ -50,7 +50,7 @@ interface Props {
 export function Setup({ fleet, first, name }: Props) {
   const form = useForm<Situation>({ defaultValues: first, resolver: resolverOf(fleet.ranges), mode: "onChange" });
   const { setValue, getValues, reset, register, formState } = form;
-  const s = { ...first, ...(useWatch({ control: form.control }) as Situation) };
+  const s = useWatch({ control: form.control }) as Situation;
   const aircraft = fleet.aircraft.find((a) => a.id === s.aircraft)!;
   const place = fleet.places.find((p) => p.id === s.place)!;
   const beginning = aircraft.beginnings.find((x) => x.beginning === s.beginning);

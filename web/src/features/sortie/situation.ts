@@ -41,7 +41,7 @@ export interface Situation {
   drill: string;
   seed: string;
   /** What a sortie that was taken over says beyond the fields of the form: it is flown as it came. */
-  carried?: Pick<RunHeader, "conditions" | "flight" | "faults">;
+  carried: Pick<RunHeader, "conditions" | "flight" | "faults"> | null;
 }
 
 export function firstSituation(fleet: Schemas["FleetView"]): Situation {
@@ -69,7 +69,7 @@ function legOf({ leg }: Schemas["AircraftView"]) {
 
 /** What belongs to the type and is set anew when another is chosen. */
 export function jetOf(aircraft: Schemas["AircraftView"]) {
-  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), parked: "plain" as const, school: {}, faults: [], carried: undefined, dead: aircraft.engines[0]!, drill: "" };
+  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), parked: "plain" as const, school: {}, faults: [], carried: null, dead: aircraft.engines[0]!, drill: "" };
 }
 
 /** The drill that is chosen. */
@@ -80,7 +80,7 @@ export const placesOf = (fleet: Schemas["FleetView"], aircraft: Schemas["Aircraf
 
 export function weatherOf(place: Schemas["PlaceDefinition"]) {
   const { oatC, qnhHpa, windFromDeg, windKt } = place.usual;
-  return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt), carried: undefined, ...(place.ship ? { parked: "plain" as const } : {}) };
+  return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt), carried: null, ...(place.ship ? { parked: "plain" as const } : {}) };
 }
 
 /** The answers of a school that can be chosen here. */
@@ -96,7 +96,7 @@ function parkedOf(s: Situation, aircraft: Schemas["AircraftView"]) {
 }
 
 export function headerOf(s: Situation, aircraft: Schemas["AircraftView"], place: Schemas["PlaceDefinition"]): RunHeader {
-  const own = ownHeader(s, aircraft);
+  const own = ownHeader(s, aircraft, place);
   const drill = drillOf(s, aircraft);
   return drill
     ? ({
@@ -111,7 +111,15 @@ export function headerOf(s: Situation, aircraft: Schemas["AircraftView"], place:
     : own;
 }
 
-function ownHeader(s: Situation, aircraft: Schemas["AircraftView"]): RunHeader {
+// A pressure altitude that came with the sortie holds while the pressure is the one that it came with.
+function conditionsOf(s: Situation, place: Schemas["PlaceDefinition"]): RunHeader["conditions"] {
+  const came = s.carried?.conditions;
+  const qnhHpa = numberOf(s.qnhHpa);
+  const pressureAltitudeFt = came && qnhHpa === (came.qnhHpa ?? place.usual.qnhHpa) ? came.pressureAltitudeFt : null;
+  return { oatC: numberOf(s.oatC), qnhHpa, windFromDeg: numberOf(s.windFromDeg), windKt: numberOf(s.windKt), pressureAltitudeFt };
+}
+
+function ownHeader(s: Situation, aircraft: Schemas["AircraftView"], place: Schemas["PlaceDefinition"]): RunHeader {
   const questions = aircraft.beginnings.find((x) => x.beginning === s.beginning)?.schools ?? [];
   return {
     aircraft: aircraft.id,
@@ -119,7 +127,7 @@ function ownHeader(s: Situation, aircraft: Schemas["AircraftView"]): RunHeader {
     spot: s.spot,
     seed: Math.round(numberOf(s.seed)),
     start: s.beginning,
-    conditions: { ...s.carried?.conditions, oatC: numberOf(s.oatC), qnhHpa: numberOf(s.qnhHpa), windFromDeg: numberOf(s.windFromDeg), windKt: numberOf(s.windKt) },
+    conditions: conditionsOf(s, place),
     loading: { fuelLb: numberOf(s.fuelLb), storesLb: numberOf(s.storesLb) },
     leg: planned(s) && s.beginning !== "air" ? { lengthNm: numberOf(s.legNm), minutes: numberOf(s.legMinutes), markNm: numberOf(s.markNm) } : null,
     parked: parkedOf(s, aircraft),
@@ -176,6 +184,6 @@ export function situationOf(header: RunHeader, fleet: Schemas["FleetView"]): Sit
     dead: flight?.dead ?? jet.dead,
     other: (flight?.other ?? "lost") as Situation["other"],
     drill: header.drill ?? "",
-    carried: header.drill ? undefined : { conditions, flight, faults: header.faults },
+    carried: header.drill ? null : { conditions, flight, faults: header.faults },
   };
 }

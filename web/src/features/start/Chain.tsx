@@ -28,7 +28,7 @@ export function Follows() {
   const cue = useRunPart((s) => s.cue);
   // What comes next is the guide's word.
   const told = connection.snapshot!.header.mode === "guided";
-  const link = told && cue && (cue.kind === "wait" || cue.kind === "ready") ? panel.chain.find((l) => l.id === cue.waiting[0]?.link) : undefined;
+  const link = told && cue && cue.kind !== "act" && cue.kind !== "finished" ? panel.chain.find((l) => l.id === cue.waiting[0]?.link) : undefined;
   const then = cue?.kind === "ready" ? cue.text : cue?.next[0]?.text;
   return (
     <p data-testid="follows" className="max-w-[70%] shrink-0 overflow-hidden px-3 text-right text-xs text-ellipsis whitespace-nowrap text-pale">
