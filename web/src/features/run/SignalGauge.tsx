@@ -18,18 +18,18 @@ export function SignalGauge({ signal, size, under }: { signal: string; size?: "n
   const bus = useSignal(gauge?.bus ? `bus.${gauge.bus}.live` : none);
   return (
     <InHint of={signal}>
-    <BarGauge
-      why={signal}
-      gauge={gauge ?? { label: plain(signal), min: 0, max: info?.unit === "s" ? 20 : 100, normal: null, limits: [] }}
-      value={value}
-      unit={info?.unit ?? ""}
-      quantum={info?.quantum ?? 1}
-      peak={gauge?.peak ? peak : undefined}
-      ahead={gauge?.ahead ? ahead : undefined}
-      aheadRange={gauge?.ahead && size === "huge" ? [low, high] : undefined}
-      blind={gauge?.bus ? bus < 0.5 : false}
-      size={size}
-    />
+      <BarGauge
+        why={signal}
+        gauge={gauge ?? { label: plain(signal), min: 0, max: info?.unit === "s" ? 20 : 100, normal: null, limits: [] }}
+        value={value}
+        unit={info?.unit ?? ""}
+        quantum={info?.quantum ?? 1}
+        peak={gauge?.peak ? peak : undefined}
+        ahead={gauge?.ahead ? ahead : undefined}
+        aheadRange={gauge?.ahead && size === "huge" ? [low, high] : undefined}
+        blind={gauge?.bus ? bus < 0.5 : false}
+        size={size}
+      />
     </InHint>
   );
 }
