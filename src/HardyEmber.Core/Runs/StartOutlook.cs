@@ -152,7 +152,8 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var made = rehearsal.Starts.Cards.Skip(before).ToList();
         var limit = m.Aircraft.Engine.StartLimitC;
         var peak = made.Where(c => c.Outcome != StartOutcome.Motored).Select(c => c.PeakC).DefaultIfEmpty(m.Header.Conditions.OatC).Max();
-        held = finished ? ChainSignature.Of(fleet, log.Header, RunSummary.MilestonesOf(rehearsal.Tracker)) : null;
+        // Of what is planned, not of every choice beside it.
+        held = finished && curves is not null ? ChainSignature.Of(fleet, log.Header, RunSummary.MilestonesOf(rehearsal.Tracker)) : null;
         var idle = m.Aircraft.Engines.All(e => m[$"{e.Id}.n2"] > m.Aircraft.EngineOf(e).IdleN2Pct - 2);
         return new StartFigures(idle, finished ? Math.Round(m.Time, 1) : null, peak, limit - peak, made.Select(c => c.IdleS).Max(), Math.Round(made.Sum(c => c.StarterS), 1), battery.Figures);
     }
