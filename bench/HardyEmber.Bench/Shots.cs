@@ -45,6 +45,7 @@ internal static class Shots
         new("kept", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-testid=returning] > div:last-child button"]),
         new("help", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]", Press: ["[aria-label='Help and keys']"]),
         new("waits", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 3)), "[data-testid=cue]"),
+        new("beside", BesideAsync, "[data-testid=beside-start]"),
         new("choice", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-choice='school.selfTests']"]),
     ];
 
@@ -121,6 +122,14 @@ internal static class Shots
     // A run flown by the scripted pilot to its end.
     private static async Task<string> EndedAsync(ServerProcess server, RunHeader header) =>
         $"/debrief/{await server.ImportAsync(new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly()).ConfigureAwait(false)}";
+
+    // A hurried start beside a careful one of another school.
+    private static async Task<string> BesideAsync(ServerProcess server)
+    {
+        var careful = await EndedAsync(server, Headers.Cold()).ConfigureAwait(false);
+        var hurried = new ScriptedPilot(new Rehearsal(Repository.Fleet, Headers.Cold() with { School = new Dictionary<string, string> { ["fuelOn"] = "early", ["selfTests"] = "fire" } }), new PilotTraits(ReactionS: 2.2, Forgets: ["oxygen-on"])).Fly();
+        return $"{careful}?with={await server.ImportAsync(hurried).ConfigureAwait(false)}";
+    }
 
     private sealed record Created(string Id);
 

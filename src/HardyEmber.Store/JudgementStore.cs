@@ -40,6 +40,23 @@ public sealed class JudgementStore(Database database)
         }
     }
 
+    /// <summary>When each step of an ended run was first done, s; null where that is not kept.</summary>
+    public IReadOnlyDictionary<string, double>? MilestonesOf(string run)
+    {
+        using var connection = database.Connect();
+        using var select = connection.CreateCommand();
+        select.CommandText = "SELECT milestones FROM judgements WHERE run = $run";
+        Rows.Bind(select, ("$run", run));
+        try
+        {
+            return select.ExecuteScalar() is string milestones ? JsonSerializer.Deserialize<Dictionary<string, double>>(milestones, FleetJson.Line) : null;
+        }
+        catch (JsonException)
+        {
+            return null;
+        }
+    }
+
     internal static void Keep(SqliteConnection connection, string run, RunOutcome outcome)
     {
         using var insert = connection.CreateCommand();

@@ -117,6 +117,7 @@ public static class EmberServer
         api.MapSorties();
         api.MapQuestions();
         api.MapStarts();
+        api.MapCompare();
         api.MapRelight();
         api.MapGet("/work", (Workshop workshop) => new WorkView(workshop.Waiting)).WithName("GetWork");
         api.MapGet("/health", () => Results.Ok(new { status = "up" })).ExcludeFromDescription();

@@ -74,6 +74,52 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
         Assert.Empty(_page.Console());
     }
 
+    /// <summary>A finger taps a reading to be told what it is, and a lamp both that and why; what asks why says what it is to keys as well.</summary>
+    [Fact]
+    public async Task A_finger_is_told_what_a_reading_is()
+    {
+        await _page.OpenRunAsync(Cockpit.Calm);
+        var finger = new Finger(_page);
+        finger.Tap(_page.Find("[data-control=battery] span"));
+        _page.UntilTrue(() => _page.Text("[data-testid=hint]").Contains("Essential DC bus: live", StringComparison.Ordinal), "what the battery's switch works on");
+        finger.Tap(_page.Find("[data-testid=clock]"));
+        _page.UntilTrue(() => !_page.Has("[data-testid=hint]"), "it goes when something else is touched");
+        finger.Tap(_page.Find("[data-control=battery] button[aria-label^='Look at']"));
+        Assert.False(_page.Has("[data-testid=hint]"));
+        finger.Tap(_page.Find("[data-lamp=bleed-shut]"));
+        _page.UntilTrue(() => _page.Has("[data-testid=why][data-target='lamp.bleed-shut']"), "why");
+        Assert.Contains(Repository.Fleet.FindAircraft("juniper").Lamps.First(l => l.Id == "bleed-shut").Meaning, _page.Text("[data-testid=why]"), StringComparison.Ordinal);
+        Assert.Empty(_page.Console());
+    }
+
+    /// <summary>On a tablet what does not fit is drawn up with a finger, also with one that came down on a switch, which is not thrown.</summary>
+    [Theory]
+    [InlineData("juniper", 820, 1180)]
+    [InlineData("alder", 600, 960)]
+    public async Task A_finger_scrolls_what_does_not_fit(string aircraft, int width, int height)
+    {
+        try
+        {
+            _page.Driver.Resize(width, height, Chrome.Coarse);
+            await _page.OpenRunAsync(Cockpit.Calm with { Aircraft = aircraft, Loading = null, Leg = null });
+            _page.OpenLink("battery");
+            var box = "[...document.querySelectorAll('main, main *, html')].filter((e) => e.scrollHeight > e.clientHeight + 100 && /auto|scroll/.test(getComputedStyle(e).overflowY + (e === document.documentElement ? 'auto' : ''))).map((e) => e.scrollTop)";
+            double Scrolled() => Convert.ToDouble(_page.Driver.ExecuteScript($"return Math.max(0, ...{box})")!, System.Globalization.CultureInfo.InvariantCulture);
+            Assert.Equal(0, Scrolled());
+            new Finger(_page).Swipe(_page.Find("[data-control=battery] button:not([aria-label^='Look at'])"), -400);
+            _page.UntilTrue(() => Scrolled() > 150, "what was further down");
+            new Finger(_page).Swipe(_page.Find("[aria-label=Cautions]"), 600);
+            _page.UntilTrue(() => Scrolled() < 1, "the way back up");
+            _page.Step(0.5);
+            Assert.Equal("off", _page.Text("[data-control=battery] [role=radio][aria-checked=true]"));
+            Assert.Empty(_page.Console());
+        }
+        finally
+        {
+            _page.Driver.Resize(1280, 800, Chrome.Coarse);
+        }
+    }
+
     /// <summary>Four stops in the first run, and never again.</summary>
     [Fact]
     public async Task The_tour_has_four_stops_and_is_shown_once()

@@ -99,6 +99,38 @@ public sealed class DebriefTests(BrowserFixture fixture)
         _page.UntilTrue(() => _page.Text("h1") == "Logbook", "the way back");
     }
 
+    /// <summary>Two runs ticked in the logbook, or one chosen in the debrief: what the difference comes to, phase by phase, and both starts in one plot.</summary>
+    [Fact]
+    public async Task Two_runs_are_held_against_one_another()
+    {
+        var header = Cockpit.Calm with { Pilot = "Sienna", Loading = null, Leg = null };
+        var book = await _page.Server.ImportAsync(Flown(header));
+        var early = await _page.Server.ImportAsync(Flown(header with { School = new Dictionary<string, string> { ["fuelOn"] = "early" } }, new PilotTraits(ReactionS: 3)));
+        await _page.Server.ImportAsync(Flown(header with { Aircraft = "sedge" }));
+        _page.Go("/logbook");
+        _page.Pick("pilot", "Sienna");
+        var ticks = _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label^='Compare Sienna']")) is { Count: 3 } three ? three : null, "three rows");
+        var junipers = Rows().Select((r, i) => (r.Text, i)).Where(r => r.Text.Contains("Juniper", StringComparison.Ordinal)).Select(r => r.i).ToList();
+        ticks[junipers[0]].Click();
+        Assert.False(ticks[Enumerable.Range(0, 3).Except(junipers).Single()].Enabled);
+        ticks[junipers[1]].Click();
+        _page.Until(() => _page.Driver.FindElements(By.PartialLinkText("Hold the two against")).FirstOrDefault(), "the way to the comparison").Click();
+        _page.UntilTrue(() => _page.Text("[data-testid=compared]").StartsWith("This one was ready", StringComparison.Ordinal), "the sentence");
+        Assert.Equal(2, _page.Driver.FindElements(By.CssSelector("[aria-label='Beside another run'] [data-testid=signature]")).Count);
+        _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-testid=beside-start]")).Count == 2, "the other's starts");
+        var phases = _page.Driver.FindElements(By.CssSelector("[data-testid=phases] tbody tr")).Count;
+        _page.Driver.FindElements(By.CssSelector("[data-testid=phases] button"))[1].Click();
+        _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-testid=phases] tbody tr")).Count > phases, "the steps of a phase");
+        _page.Pick("beside", "");
+        _page.UntilTrue(() => !_page.Has("[data-testid=compared]") && !_page.Has("[data-testid=beside-start]"), "nothing beside it");
+        _page.Go($"/debrief/{book}");
+        _page.Pick("beside", early);
+        _page.UntilTrue(() => _page.Text("[data-testid=compared]").Contains("sooner", StringComparison.Ordinal), "the one chosen in the debrief");
+        _page.Go($"/debrief/{book}?with=none");
+        _page.UntilTrue(() => _page.Text("[role=alert]").Contains("there is no run \"none\"", StringComparison.Ordinal), "the word on a run that is not there");
+        Assert.NotNull(_page.Find("[data-testid=verdict]"));
+    }
+
     [Fact]
     public async Task The_logbook_filters_pages_and_names_what_it_lists()
     {

@@ -4,11 +4,14 @@ using OpenQA.Selenium.Interactions;
 namespace HardyEmber.Browser.Tests;
 
 /// <summary>One act that the cue asks for, as the page says it.</summary>
-internal sealed record CueAct(string Cue, string Kind, string Target, string To);
+/// <param name="With">What the other hand holds meanwhile; empty where one is enough.</param>
+internal sealed record CueAct(string Cue, string Kind, string Target, string To, string With);
 
 /// <summary>Four ways to do what a cue asks: by pointer or by finger on the controls themselves, by keys, by the command line.</summary>
 internal sealed class Hands(Cockpit page)
 {
+    private readonly Finger _finger = new(page);
+
     /// <summary>The longest held act of the fleet takes half of it.</summary>
     private const double LongestHoldS = 60;
 
@@ -58,10 +61,10 @@ internal sealed class Hands(Cockpit page)
             () => (IReadOnlyCollection<object>?)page.Driver.ExecuteScript("""
                 const cue = document.querySelector('[data-testid=cue]'), act = document.querySelector('[data-testid=cue-act]');
                 if (act?.ariaDisabled === 'true') return null;
-                return cue?.dataset.kind === 'act' && act?.dataset.target ? ['act', cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? ''] : [cue?.dataset.kind ?? ''];
+                return cue?.dataset.kind === 'act' && act?.dataset.target ? ['act', cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? '', act.dataset.with ?? ''] : [cue?.dataset.kind ?? ''];
                 """),
             "the cue read").Cast<string>().ToList();
-        return parts is [var kind, var cue, var does, var target, var to] ? (kind, new CueAct(cue, does, target, to)) : (parts[0], null);
+        return parts is [var kind, var cue, var does, var target, var to, var with] ? (kind, new CueAct(cue, does, target, to, with)) : (parts[0], null);
     }
 
     private void Do(string way, CueAct act)
@@ -107,24 +110,11 @@ internal sealed class Hands(Cockpit page)
         page.KeyUp(" ");
     }
 
-    // A finger comes down in the middle of something, or goes up again.
-    private void Touch(IWebElement? on)
-    {
-        var point = on is null ? null : (IReadOnlyDictionary<string, object>?)page.Driver.ExecuteScript("""
-            arguments[0].scrollIntoView({ block: 'nearest' });
-            const at = arguments[0].getBoundingClientRect();
-            return { x: at.x + at.width / 2, y: at.y + at.height / 2 };
-            """, on);
-        page.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?> { ["type"] = point is null ? "touchEnd" : "touchStart", ["touchPoints"] = point is null ? Array.Empty<object>() : new[] { point } });
-        page.Settle();
-    }
-
     private void Press(IWebElement on, bool touch)
     {
         if (touch)
         {
-            Touch(on);
-            Touch(null);
+            _finger.Tap(on);
         }
         else
         {
@@ -147,17 +137,21 @@ internal sealed class Hands(Cockpit page)
         if (act.Kind == "hold")
         {
             var held = Positions().First(b => Named(b, $": hold {act.To}"));
+            var other = act.With.Length > 0 ? page.Find($"[data-control='{act.With}'] button[data-holds]") : null;
             if (touch)
             {
-                Touch(held);
+                _finger.Down(other is null ? [held] : [other, held]);
                 Hold(act);
-                Touch(null);
+                _finger.Up();
                 return;
             }
 
+            // One mouse does for two hands: with Shift the other one stays where it was put.
+            Shifted(other);
             new Actions(page.Driver).ClickAndHold(held).Perform();
             Hold(act);
             new Actions(page.Driver).Release().Perform();
+            Shifted(other);
             page.Settle();
             return;
         }
@@ -180,14 +174,32 @@ internal sealed class Hands(Cockpit page)
             ?? throw new InvalidOperationException($"{act.Target} offers no {act.To} to the pointer ({act.Cue})"), touch);
     }
 
+    private void Shifted(IWebElement? press)
+    {
+        if (press is not null)
+        {
+            new Actions(page.Driver).KeyDown(Keys.Shift).Click(press).KeyUp(Keys.Shift).Perform();
+        }
+    }
+
     private void ByLine(CueAct act)
     {
+        var other = act.With.Replace('-', ' ');
+        if (other.Length > 0)
+        {
+            Type($"hold {other}");
+        }
+
         var name = act.Target.Replace('-', ' ').Replace('.', ' ');
         Type(act.Kind == "look" ? $"look {name}" : $"{name} {act.To}");
         if (act.Kind == "hold")
         {
             Hold(act);
             Type($"release {name}");
+            if (other.Length > 0)
+            {
+                Type($"release {other}");
+            }
         }
     }
 

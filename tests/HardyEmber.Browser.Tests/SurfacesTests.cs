@@ -2,6 +2,7 @@ using System.Globalization;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
+using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
 
 namespace HardyEmber.Browser.Tests;
@@ -46,6 +47,40 @@ public sealed class SurfacesTests(BrowserFixture fixture)
         _page.Press("/");
         new Hands(_page).Type(line);
         _page.OpenLink("pressure");
+    }
+
+    /// <summary>One hand on the release, the other on the test: by both keys of the guide, a mouse with Shift, two fingers, two lines.</summary>
+    [Theory]
+    [InlineData("keyboard")]
+    [InlineData("mouse")]
+    [InlineData("touch")]
+    [InlineData("command line")]
+    public async Task What_takes_both_hands_is_done_with_any(string way)
+    {
+        await OpenAsync("juniper", "control-test", "pressure");
+        new Hands(_page).Follow("keyboard", () => _page.Cue == ("control-test", "act"), 30);
+        Assert.StartsWith("Hold both", _page.Text("[data-testid=cue-act]"), StringComparison.Ordinal);
+        new Hands(_page).Follow(way, () => _page.Cue.Id != "control-test", 30);
+        _page.UntilTrue(() => !_page.Driver.FindElements(By.CssSelector("[data-control] button[data-holds]")).Any(b => b.GetDomAttribute("aria-pressed") == "true"), "both hands free");
+        Assert.Empty(_page.Console());
+    }
+
+    /// <summary>There is one other hand: laid on something else it lets go, and a second press takes it off.</summary>
+    [Fact]
+    public async Task The_other_hand_holds_one_thing_at_a_time()
+    {
+        await OpenAsync("juniper", "control-test", "pressure");
+        void Shifted(string control) => new Actions(_page.Driver).KeyDown(Keys.Shift).Click(_page.Find($"[data-control={control}] button[data-holds]")).KeyUp(Keys.Shift).Perform();
+        void Until(string control, bool held) => _page.StepUntil(() => _page.Attribute($"[data-control={control}] button[data-holds]", "aria-pressed") == (held ? "true" : "false"), $"{control} held: {held}");
+        Shifted("test-release");
+        Until("test-release", true);
+        Assert.Equal("other hand", _page.Text("[data-control=test-release] button[data-holds]"));
+        Shifted("control-reset");
+        Until("control-reset", true);
+        Until("test-release", false);
+        _page.Click("[data-control=control-reset] button[data-holds]");
+        Until("control-reset", false);
+        Assert.Empty(_page.Console());
     }
 
     [Theory]

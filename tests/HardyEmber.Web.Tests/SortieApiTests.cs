@@ -114,6 +114,30 @@ public sealed class SortieApiTests(ServerFixture fixture) : IClassFixture<Server
         Assert.Equal(HttpStatusCode.NotFound, missing.StatusCode);
     }
 
+    /// <summary>A run that has ended is compared as it was judged, one that was broken off or goes on as it stands.</summary>
+    [Fact]
+    public async Task Two_runs_are_compared_and_what_cannot_be_is_told()
+    {
+        var header = Of("Bistre") with { Aircraft = "sedge", Loading = null, Leg = null };
+        var book = new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly();
+        var ended = await Server.ImportAsync(book);
+        var unended = await Server.ImportAsync(new RunLog(book.Header, [.. book.Commands.Take(book.Commands.Count / 2)]));
+        var other = await Server.ImportAsync(new ScriptedPilot(new Rehearsal(Repository.Fleet, header with { Aircraft = "teasel" })).Fly());
+        var compared = await Server.JsonAsync($"/api/runs/{ended}/comparison?with={unended}");
+        Assert.StartsWith("The other was not ready: it came as far as ", compared.GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        Assert.StartsWith("Both were ready", (await Server.JsonAsync($"/api/runs/{ended}/comparison?with={ended}")).GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        foreach (var (path, status, field) in new[]
+        {
+            ($"/api/runs/{ended}/comparison?with={other}", HttpStatusCode.BadRequest, "with"), ($"/api/runs/{ended}/comparison?with=none", HttpStatusCode.BadRequest, "with"),
+            ($"/api/runs/none/comparison?with={ended}", HttpStatusCode.NotFound, "id"), ($"/api/runs/held?{string.Join('&', Enumerable.Range(0, 101).Select(i => $"id={i}"))}", HttpStatusCode.BadRequest, "id"),
+        })
+        {
+            using var response = await Server.Client.GetAsync(ServerCalls.Path(path));
+            Assert.Equal(status, response.StatusCode);
+            Assert.Equal(field, (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("field").GetString());
+        }
+    }
+
     /// <summary>Each type by the book, with words on how it starts.</summary>
     [Fact]
     public async Task Every_type_says_how_it_starts_and_what_its_start_comes_to()

@@ -97,7 +97,8 @@ public sealed record StepDefinition
 /// <param name="Look">Control or signal to look at.</param>
 /// <param name="Watch">Nothing for the hands: watch.</param>
 /// <param name="Signal">For a dial: the signal that holds the number to set.</param>
-public sealed record ActDefinition(string? Set = null, string? Hold = null, string? Look = null, bool Watch = false, string? To = null, string? Signal = null)
+/// <param name="With">For a hold: the control that the other hand holds meanwhile, where its spring lets it be held.</param>
+public sealed record ActDefinition(string? Set = null, string? Hold = null, string? Look = null, bool Watch = false, string? To = null, string? Signal = null, string? With = null)
 {
     /// <summary>The control or signal it is about.</summary>
     public string? Target => Set ?? Hold ?? Look;

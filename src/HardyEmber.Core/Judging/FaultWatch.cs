@@ -1,6 +1,7 @@
 using System.Globalization;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Judging;
@@ -117,5 +118,5 @@ internal sealed class FaultWatch
                 new Evidence(key, Math.Round(end - sign), d.WithinS, "s"), key);
     }
 
-    private static string Seconds(double s) => s >= 100 ? $"{(int)s / 60}:{(int)s % 60:00} min" : s.ToString("0.0", CultureInfo.InvariantCulture) + " s";
+    private static string Seconds(double s) => s >= 100 ? $"{Clock.Span(Math.Floor(s))} min" : s.ToString("0.0", CultureInfo.InvariantCulture) + " s";
 }

@@ -1,5 +1,6 @@
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
@@ -185,7 +186,7 @@ public sealed class Judge
     private string Sentence(Verdict verdict, List<string> missing, List<Finding> findings, FlightOutcome? flight)
     {
         var defects = findings.Count(f => f.Severity >= Severity.Caution);
-        var (at, with) = (Clock.Of(_machine.Time), $"with {defects} {(defects == 1 ? "defect" : "defects")}");
+        var (at, with) = (Clock.At(_machine.Time), $"with {defects} {(defects == 1 ? "defect" : "defects")}");
         return verdict switch
         {
             Verdict.LaunchReady => flight is null ? $"Launch-ready at {at}, nothing against it." : $"{flight.Sentence}, nothing against it, at {at}.",

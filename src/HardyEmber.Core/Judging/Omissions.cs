@@ -1,3 +1,4 @@
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Procedures;
 
 namespace HardyEmber.Core.Judging;
@@ -50,13 +51,7 @@ internal static class Omissions
         var undone = step.FirstDone >= 0 && step.LastUndone - step.FirstDone > 1;
         var title = step.Definition.Cue;
         return new Finding(undone ? Undone : "omitted", Severity.Caution, undone ? step.LastUndone : end, end,
-            undone ? $"“{title}” was done at {Clock.Of(step.FirstDone)} and undone again at {Clock.Of(step.LastUndone)}." : $"“{title}” was left out.",
+            undone ? $"“{title}” was done at {Clock.At(step.FirstDone)} and undone again at {Clock.At(step.LastUndone)}." : $"“{title}” was left out.",
             step.Definition.IfOmitted ?? step.Definition.Why, title + ".", Step: step.Id);
     }
-}
-
-/// <summary>A time of a run as mm:ss.</summary>
-internal static class Clock
-{
-    public static string Of(double seconds) => $"{(int)seconds / 60:00}:{(int)seconds % 60:00}";
 }

@@ -9,9 +9,10 @@ namespace HardyEmber.Core.Procedures;
 /// <summary>A step, compiled.</summary>
 /// <param name="TargetIndex">The signal its act moves, or −1.</param>
 /// <param name="TargetPosition">Where the act puts it, or −1.</param>
+/// <param name="WithIndex">The signal that the other hand moves, or −1; <paramref name="WithPosition"/> is where.</param>
 /// <param name="IsCold">Its act puts the control where a cold jet has it: to find it there says nothing of something running.</param>
 internal sealed record ChecklistItem(StepDefinition Definition, string Phase, (Condition Condition, ConditionProgram Program) Needs,
-    (Condition Condition, ConditionProgram Program) Done, int TargetIndex, int TargetPosition, bool IsCold)
+    (Condition Condition, ConditionProgram Program) Done, int TargetIndex, int TargetPosition, int WithIndex, int WithPosition, bool IsCold)
 {
     /// <summary>Seconds that hands and eyes need for it.</summary>
     public double TakesS { get; init; }
@@ -80,6 +81,12 @@ internal sealed class Checklist
             machine.Wrong($"{where}.act.to", $"\"{target.Name}\" has no position \"{s.Act.To}\" ({string.Join(", ", target.Positions)})");
         }
 
+        var (otherIndex, otherPosition) = s.Act.With is { } with && ActCommand.HeldAt(machine, with) is { } held && signals.Find(with) is { } sprung ? (sprung.Index, sprung.PositionOf(held)) : (-1, -1);
+        if (s.Act.With is { } free && (otherIndex < 0 || s.Act.Hold is null || s.Act.Hold == free))
+        {
+            machine.Wrong($"{where}.act.with", $"\"{free}\" is no other control that can be held{Nearest.Hint(free, machine.Aircraft.Controls.Where(c => c.Sprung.Count > 0).Select(c => c.Id))}");
+        }
+
         foreach (var (text, field) in new[] { (s.Cue, "cue"), (s.Why, "why"), (s.IfOmitted, "ifOmitted"), (s.Relied, "relied"), (s.Hazard, "hazard") }.Where(x => x.Item1?.Contains('{', StringComparison.Ordinal) == true))
         {
             machine.Wrong($"{where}.{field}", $"\"{text}\" names what is no parameter");
@@ -93,7 +100,7 @@ internal sealed class Checklist
             }
         }
 
-        var cold = s.Act.To is { } at && machine.Aircraft.Controls.Any(c => c.Id == s.Act.Set && c.Default == at);
-        return new ChecklistItem(s, phase, machine.Compile(s.Needs, $"{where}.needs"), machine.Compile(s.Done, $"{where}.done"), target?.Index ?? -1, position, cold);
+        var cold = s.Act.To is not null && machine.Aircraft.Controls.Any(c => c.Id == s.Act.Set && c.Default == s.Act.To);
+        return new ChecklistItem(s, phase, machine.Compile(s.Needs, $"{where}.needs"), machine.Compile(s.Done, $"{where}.done"), target?.Index ?? -1, position, otherIndex, otherPosition, cold);
     }
 }

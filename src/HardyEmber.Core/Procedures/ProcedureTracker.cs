@@ -29,12 +29,11 @@ public sealed class TrackedStep
 
     /// <summary>When it was last undone again, seconds; negative if never.</summary>
     public double LastUndone { get; internal set; } = -1;
-    internal int TargetIndex => _item.TargetIndex;
-    internal int TargetPosition => _item.TargetPosition;
     internal bool IsCold => _item.IsCold;
 
-    /// <summary>The control stands where its act puts it.</summary>
-    internal bool ActedOn(double[] values) => Definition.Act.Look is null && TargetPosition >= 0 && (int)values[TargetIndex] == TargetPosition;
+    /// <summary>The control stands where its act puts it, and where it takes both hands, the other one too.</summary>
+    internal bool ActedOn(double[] values) => Definition.Act.Look is null && _item.TargetPosition >= 0 && (int)values[_item.TargetIndex] == _item.TargetPosition
+        && (_item.WithIndex < 0 || (int)values[_item.WithIndex] == _item.WithPosition);
     public TrackedStep[] Dependencies { get; internal set; } = [];
 
     /// <summary>What is said of each of <see cref="Dependencies"/>, in the same order.</summary>

@@ -34,7 +34,7 @@ public sealed class ScriptedPilot
     private NextAct? _read;
     private long _readMoves, _readLog;
     private bool _acts;
-    private (RunCommand Command, TrackedStep? Step, double Since)? _holding;
+    private (IReadOnlyList<RunCommand> Commands, TrackedStep? Step, double Since)? _holding;
 
     /// <param name="slips">What the pilot does besides, whatever the cues say. Not on a coarse machine, which passes over waits.</param>
     public ScriptedPilot(Rehearsal rehearsal, PilotTraits? traits = null, IReadOnlyList<Slip>? slips = null)
@@ -134,7 +134,11 @@ public sealed class ScriptedPilot
             var enough = hold.Step is null ? now - hold.Since > 1 : hold.Step.Done;
             if (enough || now - hold.Since > (_traits.LetsGoAfterS ?? LongestHoldS))
             {
-                Give(CommandKind.Release, hold.Command.Target);
+                foreach (var command in hold.Commands)
+                {
+                    Give(CommandKind.Release, command.Target);
+                }
+
                 _holding = null;
                 _due = now + 0.4;
             }
@@ -204,10 +208,15 @@ public sealed class ScriptedPilot
 
     private void Act(ActDefinition act, TrackedStep? step, double now)
     {
-        if (ActCommand.Of(act, _rehearsal.Machine) is { } command)
+        var commands = ActCommand.Of(act, _rehearsal.Machine);
+        foreach (var command in commands)
         {
             Give(command);
-            _holding = command.Kind == CommandKind.Hold ? (command, step, now) : null;
+        }
+
+        if (commands is [{ Kind: CommandKind.Hold }, ..])
+        {
+            _holding = (commands, step, now);
         }
     }
 }

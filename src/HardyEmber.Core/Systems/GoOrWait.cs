@@ -72,40 +72,37 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
         var atBest = Nm(flown.ErrorNm(settled));
         if (taken)
         {
-            return $"Taken after {Clock(now)}: {Nm(flown.ErrorNm(now))} at the end of the leg{(flown.ErrorNm(now) > leg.MarkNm ? $", more than the {mark} it can bear" : "")}.";
+            return $"Taken after {Up(now)}: {Nm(flown.ErrorNm(now))} at the end of the leg{(flown.ErrorNm(now) > leg.MarkNm ? $", more than the {mark} it can bear" : "")}.";
         }
 
         if (alignedS is not { } aligned)
         {
-            return enough is not { } from ? $"Once begun, at its best after {Clock(settled)}: {atBest}; the {mark} that the leg can bear is out of reach."
-                : settled > from + 1 ? $"Once begun, good enough after {Clock(from)}: {Nm(flown.ErrorNm(from))}. After {Clock(settled)} {atBest}, then nothing is gained."
-                : $"Once begun, good enough after {Clock(from)}: {Nm(flown.ErrorNm(from))}, then nothing is gained.";
+            return enough is not { } from ? $"Once begun, at its best after {Up(settled)}: {atBest}; the {mark} that the leg can bear is out of reach."
+                : settled > from + 1 ? $"Once begun, good enough after {Up(from)}: {Nm(flown.ErrorNm(from))}. After {Up(settled)} {atBest}, then nothing is gained."
+                : $"Once begun, good enough after {Up(from)}: {Nm(flown.ErrorNm(from))}, then nothing is gained.";
         }
 
         if (enough is { } good && good > aligned)
         {
             return settled > good + 1
-                ? $"Go in {Clock(good - aligned)}: {Nm(flown.ErrorNm(good))}, as the leg needs. In {Clock(settled - aligned)} {atBest}, then nothing is gained."
-                : $"Go in {Clock(good - aligned)}: {Nm(flown.ErrorNm(good))}, then nothing is gained.";
+                ? $"Go in {Up(good - aligned)}: {Nm(flown.ErrorNm(good))}, as the leg needs. In {Up(settled - aligned)} {atBest}, then nothing is gained."
+                : $"Go in {Up(good - aligned)}: {Nm(flown.ErrorNm(good))}, then nothing is gained.";
         }
 
         if (settled > aligned)
         {
             return enough is null
-                ? $"Go in {Clock(settled - aligned)}: {atBest}, then nothing is gained; the {mark} that the leg can bear is out of reach."
-                : $"Good enough now: {Nm(flown.ErrorNm(now))}. In {Clock(settled - aligned)} {atBest}, then nothing is gained.";
+                ? $"Go in {Up(settled - aligned)}: {atBest}, then nothing is gained; the {mark} that the leg can bear is out of reach."
+                : $"Good enough now: {Nm(flown.ErrorNm(now))}. In {Up(settled - aligned)} {atBest}, then nothing is gained.";
         }
 
         return $"Go now: {Nm(flown.ErrorNm(now))}; waiting gains nothing{(enough is null ? $", and the {mark} that the leg can bear is out of reach" : "")}.";
     }
 
-    private static string Nm(double value) => string.Create(CultureInfo.InvariantCulture, $"{value:0.0#} NM");
+    // A moment is told when it has surely come.
+    private static string Up(double seconds) => Clock.Span(Math.Ceiling(seconds));
 
-    private static string Clock(double seconds)
-    {
-        var whole = (int)Math.Ceiling(seconds);
-        return string.Create(CultureInfo.InvariantCulture, $"{whole / 60}:{whole % 60:00}");
-    }
+    private static string Nm(double value) => string.Create(CultureInfo.InvariantCulture, $"{value:0.0#} NM");
 
     /// <summary>What a position error comes of, each alone.</summary>
     private enum Source { Heading, DriftNorth, DriftEast, DriftDown, PlaceNorth, PlaceEast }

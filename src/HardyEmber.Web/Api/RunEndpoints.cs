@@ -42,7 +42,7 @@ public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyL
 
 internal static class RunEndpoints
 {
-    private const int TraceEverySteps = 25, MostSignatures = 100;
+    private const int TraceEverySteps = 25;
     private static readonly string[] RunFileTypes = ["application/x-ndjson", "application/jsonl", "text/plain"];
 
     public static void MapRuns(this RouteGroupBuilder api)
@@ -57,9 +57,6 @@ internal static class RunEndpoints
             var (rows, total) = store.List(new RunFilter(pilot, verdict, aircraft, beginning, limit ?? 50, before is { } time ? new RunKey(time, beforeId!) : null));
             return TypedResults.Ok(new RunPage(rows, total));
         }).WithName("ListRuns");
-
-        api.MapGet("/runs/held", (string[] id, RunStore runs, JudgementStore judgements, FleetArchive fleets) =>
-            id.Distinct().Take(MostSignatures).Select(i => (Id: i, Held: HeldOf(i, runs, judgements, fleets))).Where(x => x.Held is not null).ToDictionary(x => x.Id, x => x.Held!.Links)).WithName("GetSignatures");
 
         api.MapGet("/pilots", (RunStore store) => store.Pilots()).WithName("ListPilots");
 
@@ -163,18 +160,6 @@ internal static class RunEndpoints
     }
 
     // Where the time of an ended start went, by the moments that are stored with its judgement; null where there are none, or they cannot be read.
-    private static ChainSignature? HeldOf(string id, RunStore runs, JudgementStore judgements, FleetArchive fleets)
-    {
-        try
-        {
-            return runs.HeaderOf(id) is { Flight: null } header && judgements.Find(id) is { } judged ? ChainSignature.Of(fleets.For(header), header, judged.Milestones) : null;
-        }
-        catch (Exception e) when (e is FormatException or RunFileException)
-        {
-            return null;
-        }
-    }
-
     // What was drawn stays hidden until the run has ended; a run that goes on draws it again.
     private static RunHeader Shown(StoredRun run) => run.Ended ? run.Log.Header : run.Log.Header with { Drawn = null };
 

@@ -17,8 +17,8 @@ public sealed record Frame(int N, int Base, double T, double Rate, bool Paused, 
 /// <summary>A command was stored and applied.</summary>
 /// <param name="T">Run time at which, s.</param>
 /// <param name="N">The state of the run that shows it.</param>
-/// <param name="Held">The control that is held now, if the command was a hold.</param>
-public sealed record Ack(double T, int N, string? Held = null);
+/// <param name="Held">The controls that are held now, if the command was a hold.</param>
+public sealed record Ack(double T, int N, IReadOnlyList<string>? Held = null);
 
 /// <summary>What a page may do in a run.</summary>
 public enum Role
@@ -63,7 +63,8 @@ public enum ActKind
 
 /// <summary>The command that does what the cue asks, as the machine stands.</summary>
 /// <param name="Number">For a dial: the number to set.</param>
-public sealed record ActView(ActKind Kind, string? Target, string? To, double? Number);
+/// <param name="With">What the other hand holds meanwhile.</param>
+public sealed record ActView(ActKind Kind, string? Target, string? To, double? Number, string? With);
 
 /// <param name="Label">The signal in words.</param>
 /// <param name="Test">What it is asked to be, after its name.</param>

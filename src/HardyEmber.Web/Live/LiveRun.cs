@@ -161,7 +161,7 @@ public sealed class LiveRun
             await ObeyAsync(connection, kind, target, position, number).ConfigureAwait(false);
         }
 
-        return Acked(kind, target);
+        return Acked(kind, [target]);
     });
 
     /// <summary>Does what the cue asks for, if it still asks for what the page showed.</summary>
@@ -177,19 +177,30 @@ public sealed class LiveRun
             throw new CommandException("cue", "it had just changed: nothing was moved. Read it, then press again.");
         }
 
-        if (Core.Procedures.ActCommand.Of(due, Machine) is not { } command)
+        var commands = Core.Procedures.ActCommand.Of(due, Machine);
+        if (commands.Count == 0)
         {
             throw new CommandException("cue", "nothing for the hands: watch");
         }
 
-        await ObeyAsync(connection, command.Kind, command.Target, command.Position, command.Number).ConfigureAwait(false);
-        return Acked(command.Kind, command.Target);
+        // Both hands or none.
+        foreach (var command in commands)
+        {
+            Machine.Check(command);
+        }
+
+        foreach (var command in commands)
+        {
+            await ObeyAsync(connection, command.Kind, command.Target, command.Position, command.Number).ConfigureAwait(false);
+        }
+
+        return Acked(commands[0].Kind, [.. commands.Select(c => c.Target)]);
     });
 
-    private Ack Acked(CommandKind kind, string target)
+    private Ack Acked(CommandKind kind, IReadOnlyList<string> targets)
     {
         Publish();
-        return new Ack(Math.Round(Machine.Time, 2), _published.Number, kind == CommandKind.Hold ? target : null);
+        return new Ack(Math.Round(Machine.Time, 2), _published.Number, kind == CommandKind.Hold ? targets : null);
     }
 
     private async Task ObeyAsync(string connection, CommandKind kind, string target, string? position, double? number)

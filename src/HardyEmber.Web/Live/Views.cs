@@ -53,9 +53,9 @@ public static class Views
     }
 
     /// <summary>What an act is at this moment.</summary>
-    public static ActView Of(ActDefinition act, Machine machine) => ActCommand.Of(act, machine) is { } command
-        ? new ActView(KindOf(command.Kind), command.Target, command.Position, command.Number)
-        : new ActView(ActKind.Watch, null, null, null);
+    public static ActView Of(ActDefinition act, Machine machine) => ActCommand.Of(act, machine) is [.., var command]
+        ? new ActView(KindOf(command.Kind), command.Target, command.Position, command.Number, act.With)
+        : new ActView(ActKind.Watch, null, null, null, null);
 
     private static ActKind KindOf(CommandKind kind) => kind switch
     {

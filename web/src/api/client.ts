@@ -25,6 +25,7 @@ export type RelightEnvelope = Schemas["RelightEnvelope"];
 export type Sortie = Schemas["Sortie"];
 export type KeptSortie = Schemas["SortieView"];
 export type LinkHeld = Schemas["LinkHeld"];
+export type Comparison = Schemas["Comparison"];
 export type LastChance = Schemas["LastChance"];
 
 /** An answer of the server that says what was wrong with which field. */
@@ -106,6 +107,7 @@ export const api = {
   pilots: () => ask<string[]>("/pilots"),
   runs: (filter: Record<string, string>) => ask<Schemas["RunPage"]>(`/runs?${new URLSearchParams(filter).toString()}`),
   debrief: (id: string, signal?: AbortSignal) => ask<Debrief>(`/runs/${encodeURIComponent(id)}/debrief`, { signal }),
+  comparison: (id: string, other: string, signal?: AbortSignal) => ask<Comparison>(`/runs/${encodeURIComponent(id)}/comparison?with=${encodeURIComponent(other)}`, { signal }),
   fork: (id: string, at: number, method?: string) => post<{ id: string }>(`/runs/${encodeURIComponent(id)}/fork`, { at, method }),
   importRun: (text: string) => ask<{ id: string }>("/runs/import", { method: "POST", headers: { "content-type": "application/x-ndjson" }, body: text }),
 };

@@ -134,22 +134,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/runs/held": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["GetSignatures"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/pilots": {
         parameters: {
             query?: never;
@@ -454,6 +438,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetSignatures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["CompareRuns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/relight-outlook": {
         parameters: {
             query?: never;
@@ -566,8 +582,8 @@ export interface components {
              * @description The state of the run that shows it.
              */
             n: number;
-            /** @description The control that is held now, if the command was a hold. */
-            held?: null | string;
+            /** @description The controls that are held now, if the command was a hold. */
+            held?: null | string[];
         };
         ActionView: {
             /** Format: double */
@@ -772,6 +788,16 @@ export interface components {
             links: components["schemas"]["LinkHeld"][];
             /** @description The stretches, in the order of time. */
             spells: components["schemas"]["HeldSpell"][];
+        };
+        /** @description Two runs of one type beside one another, as they were judged when they ended. */
+        Comparison: {
+            /** @description What the difference comes to. */
+            sentence: string;
+            here: null | components["schemas"]["ChainSignature"];
+            there: null | components["schemas"]["ChainSignature"];
+            phases: components["schemas"]["PhaseCompared"][];
+            /** @description Those of one run first. */
+            findings: components["schemas"]["FindingCompared"][];
         };
         /** @description Something that hands move. */
         ControlDefinition: {
@@ -1026,6 +1052,13 @@ export interface components {
             /** @description The step it is about, where there is one. */
             step?: null | string;
         };
+        /** @description What the judge found in one run of the two, or in both. */
+        FindingCompared: {
+            /** @description As it was found here, or there where it was not found here. */
+            found: components["schemas"]["Finding"];
+            here: boolean;
+            there: boolean;
+        };
         /** @description Where it can burn and what answers it. */
         FireView: {
             zones: components["schemas"]["FireZoneView"][];
@@ -1180,6 +1213,8 @@ export interface components {
                      * @description For a dial: the number to set.
                      */
                     number: null | number;
+                    /** @description What the other hand holds meanwhile. */
+                    with: null | string;
                 };
                 /**
                  * Format: double
@@ -1552,6 +1587,19 @@ export interface components {
             headingStored: boolean;
             /** @description How warm the jet is: soaked (as the air, also where nothing is said), hangared or flown. */
             soak?: null | string;
+        };
+        /** @description A phase in two runs. */
+        PhaseCompared: {
+            id: string;
+            title: string;
+            /**
+             * Format: double
+             * @description When the last of its steps was first done, s; null where none was.
+             */
+            hereS: null | number;
+            /** Format: double */
+            thereS: null | number;
+            steps: components["schemas"]["StepCompared"][];
         };
         /** @description A field or ship as read from `fleet/places/*.json`. */
         PlaceDefinition: {
@@ -2173,6 +2221,8 @@ export interface components {
                          * @description For a dial: the number to set.
                          */
                         number: null | number;
+                        /** @description What the other hand holds meanwhile. */
+                        with: null | string;
                     };
                     /**
                      * Format: double
@@ -2514,6 +2564,18 @@ export interface components {
             settledLimitC: number;
             plannedHeld: null | components["schemas"]["ChainSignature"];
         };
+        /** @description A step in two runs. */
+        StepCompared: {
+            step: string;
+            cue: string;
+            /**
+             * Format: double
+             * @description When it was first done, s; null where it was not, or was not asked for.
+             */
+            hereS: null | number;
+            /** Format: double */
+            thereS: null | number;
+        };
         /** @description One explanation of what is seen of a start. */
         Supposition: {
             /** @description The position of the signal `ENGINE.belief`. */
@@ -2827,30 +2889,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CreatedRun"];
-                };
-            };
-        };
-    };
-    GetSignatures: {
-        parameters: {
-            query: {
-                id: string[];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: components["schemas"]["LinkHeld"][];
-                    };
                 };
             };
         };
@@ -3325,6 +3363,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartsView"];
+                };
+            };
+        };
+    };
+    GetSignatures: {
+        parameters: {
+            query: {
+                id: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["LinkHeld"][];
+                    };
+                };
+            };
+        };
+    };
+    CompareRuns: {
+        parameters: {
+            query: {
+                with: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
                 };
             };
         };

@@ -27,13 +27,15 @@ interface Props {
   /** Where it is, and where what is asked for leads. */
   now: Point;
   path?: readonly Point[] | undefined;
+  /** The way of another flight. */
+  beside?: { heights: readonly number[]; speeds: readonly number[] } | undefined;
   /** What stands under the axis of speed. */
   axis?: string;
   className?: string;
 }
 
 /** Height over airspeed: where fuel brings a core to idle, each method's last chance, the decision height, the way flown and the way ahead. */
-export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt, highestFt, decisionFt, heights, speeds, now, path = [], axis = "kt EAS", className = "" }: Props) {
+export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt, highestFt, decisionFt, heights, speeds, now, path = [], beside, axis = "kt EAS", className = "" }: Props) {
   const glide = envelope?.glideEasKt ?? glideEasKt;
   const slowest = 0.7 * glideEasKt;
   const fastest = maxEasKt + ROOM_KT;
@@ -41,7 +43,7 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
   const x = (kt: number) => PAD.left + ((Math.min(fastest, Math.max(slowest, kt)) - slowest) / (fastest - slowest)) * (W - PAD.left - PAD.right);
   const y = (ft: number) => H - PAD.bottom - (Math.min(highest, Math.max(0, ft)) / highest) * (H - PAD.top - PAD.bottom);
   const line = (points: readonly Point[]) => points.map((p) => `${x(p.easKt).toFixed(1)},${y(p.heightFt).toFixed(1)}`).join(" ");
-  const trail = heights.map((h, i) => `${x(speeds[i] ?? 0).toFixed(1)},${y(h).toFixed(1)}`).join(" ");
+  const way = (ft: readonly number[], kt: readonly number[]) => ft.map((h, i) => `${x(kt[i] ?? 0).toFixed(1)},${y(h).toFixed(1)}`).join(" ");
   const edges = envelope?.windmill ?? [];
   const outline = [...edges.map((p) => [p.easKt, p.topFt] as const), ...[...edges].reverse().map((p) => [p.easKt, p.floorFt] as const)];
   const crown = edges.reduce((best, p) => (p.topFt > (best?.topFt ?? 0) ? p : best), edges[0]);
@@ -100,7 +102,8 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
         best glide
       </text>
       {path.length > 1 && <polyline data-testid="path" points={line(path.filter((p) => p.easKt <= fastest))} fill="none" className="stroke-heather" strokeWidth="2" strokeDasharray="1 5" strokeLinecap="round" />}
-      <polyline points={trail} fill="none" className="stroke-bone" strokeWidth="1.5" opacity="0.7" />
+      {beside && <polyline data-testid="beside-trail" points={way(beside.heights, beside.speeds)} fill="none" className="stroke-pale" strokeWidth="1.5" strokeDasharray="7 3" />}
+      <polyline points={way(heights, speeds)} fill="none" className="stroke-bone" strokeWidth="1.5" opacity="0.7" />
       <circle cx={x(now.easKt)} cy={y(now.heightFt)} r="6" className="fill-bone" />
     </svg>
   );

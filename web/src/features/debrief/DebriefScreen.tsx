@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Debrief, type Finding } from "../../api/client";
 import { Button, buttonLook } from "../../ui/button";
 import { Fold } from "../../ui/fold";
@@ -10,6 +10,7 @@ import { Page } from "../../ui/page";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
 import { WhyChains } from "../../ui/why-chains";
+import { Beside } from "./Beside";
 import { EngineStarts } from "./EngineStarts";
 import { EvidenceTraces } from "./EvidenceTraces";
 import { FlightFlown } from "./FlightFlown";
@@ -51,6 +52,10 @@ function Replaying() {
 
 function Body({ d }: { d: Debrief }) {
   const [at, setAt] = useState<number | null>(null);
+  const [search, setSearch] = useSearchParams();
+  // A fork is held against what it was forked from until another run is chosen, or none.
+  const beside = search.get("with") ?? d.parent ?? "";
+  const other = useQuery({ queryKey: ["debrief", beside], queryFn: ({ signal }) => api.debrief(beside, signal), enabled: beside !== "", retry: false }).data;
   const navigate = useNavigate();
   const verdict = verdicts[d.judgement.verdict] ?? verdicts["not-ready"]!;
   const fork = (t: number) =>
@@ -114,10 +119,11 @@ function Body({ d }: { d: Debrief }) {
         </section>
       </div>
       <div className="flex min-w-0 flex-col gap-4">
-        {d.flight && <FlightFlown d={d} at={at} />}
+        <Beside d={d} other={beside} onOther={(id) => setSearch({ with: id }, { replace: true })} />
+        {d.flight && <FlightFlown d={d} at={at} other={other} />}
         <EvidenceTraces debrief={d} at={at} onPick={setAt} />
         <TimeHeld d={d} onPick={setAt} />
-        <EngineStarts d={d} onPick={setAt} />
+        <EngineStarts d={d} other={other} onPick={setAt} />
         {d.leg && (
           <section className="rounded-lg bg-panel p-4" aria-label="The alignment, flown on">
             <h2 className="mb-2 font-bold">The alignment, flown on</h2>

@@ -5,7 +5,7 @@ import { StartFiguresList } from "../../ui/start-figures";
 import { StartPlot } from "../../ui/start-plot";
 
 /** Every attempt to start an engine in this run: its figures and its curve over the expected one. */
-export function EngineStarts({ d, onPick }: { d: Debrief; onPick: (t: number) => void }) {
+export function EngineStarts({ d, other, onPick }: { d: Debrief; other?: Debrief | undefined; onPick: (t: number) => void }) {
   const starts = useQuery({ queryKey: ["starts", d.id, "debrief"], queryFn: () => api.starts(d.id), enabled: d.summary.starts.length > 0, retry: false });
   if (starts.error) {
     return (
@@ -19,12 +19,16 @@ export function EngineStarts({ d, onPick }: { d: Debrief; onPick: (t: number) =>
     return null;
   }
 
-  const hz = d.traces.hz;
+  const curve = (of: Debrief, engine: string, from: number) => {
+    const gas = (of.traces.columns[`${engine}.egt-true`] ?? []).slice(Math.round(from * of.traces.hz));
+    return { t: gas.map((_, i) => i / of.traces.hz), gas };
+  };
   return (
     <section className="rounded-lg bg-panel p-4" aria-label="Engine starts">
       <h2 className="font-bold">Engine starts</h2>
       {starts.data.cards.map((card) => {
-        const gas = (d.traces.columns[`${card.engine}.egt-true`] ?? []).slice(Math.round(card.at * hz));
+        const flown = curve(d, card.engine, card.at);
+        const theirs = other?.summary.starts.find((c) => c.engine === card.engine && c.attempt === card.attempt);
         return (
           <article key={`${card.engine}${card.attempt}`} className="mt-2 border-t border-line pt-2" data-testid="debrief-start" data-outcome={card.outcome}>
             <button type="button" className="mb-1 text-sm hover:text-heather" onClick={() => onPick(card.at)}>
@@ -33,10 +37,11 @@ export function EngineStarts({ d, onPick }: { d: Debrief; onPick: (t: number) =>
             <StartFiguresList card={card} starts={starts.data} />
             {card.outcome !== "motored" && (
               <StartPlot
-                flown={{ t: gas.map((_, i) => i / hz), gas }}
+                flown={flown}
+                beside={other && theirs && curve(other, theirs.engine, theirs.at)}
                 expected={starts.data.expected.find((c) => c.engine === card.engine)?.gasC ?? []}
                 limit={starts.data.startLimitC}
-                max={Math.max(1000, ...gas.slice(0, 90 * hz))}
+                max={Math.max(1000, ...flown.gas.slice(0, 90 * d.traces.hz))}
               />
             )}
           </article>

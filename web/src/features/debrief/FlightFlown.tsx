@@ -9,16 +9,17 @@ import { showToast } from "../../ui/toast-store";
 interface Props {
   d: Debrief;
   at: number | null;
+  /** Another flight to hold it against. */
+  other?: Debrief | undefined;
 }
 
 /** A flight over the envelope of its day: where it was at the picked moment, what each method would have cost from there, and what it came to. */
-export function FlightFlown({ d, at }: Props) {
+export function FlightFlown({ d, at, other }: Props) {
   const navigate = useNavigate();
   const moment = Math.min(at ?? d.flight?.outS ?? 0, d.seconds);
   const envelope = useQuery({ queryKey: ["relight-envelope", d.id], queryFn: ({ signal }) => api.relightEnvelope(d.id, signal), staleTime: Infinity });
   const chances = useQuery({ queryKey: ["last-chances", d.id], queryFn: ({ signal }) => api.lastChances(d.id, signal), staleTime: Infinity });
   const outlook = useQuery({ queryKey: ["relight-outlook-at", d.id, moment], queryFn: ({ signal }) => api.runRelightOutlook(d.id, signal, moment), staleTime: Infinity, placeholderData: (before) => before });
-  const parent = useQuery({ queryKey: ["debrief", d.parent], queryFn: ({ signal }) => api.debrief(d.parent!, signal), enabled: d.parent != null, retry: false });
   const heights = d.traces.columns["flight.height"] ?? [];
   const speeds = d.traces.columns["flight.eas"] ?? [];
   const above = d.traces.columns["flight.above-decision"] ?? [];
@@ -46,6 +47,7 @@ export function FlightFlown({ d, at }: Props) {
             speeds={speeds}
             now={{ easKt: speeds[i] ?? 0, heightFt: heights[i] ?? 0 }}
             path={outlook.data?.path}
+            beside={other?.flight ? trailOf(other) : undefined}
             className="w-full"
           />
         ) : (
@@ -67,10 +69,10 @@ export function FlightFlown({ d, at }: Props) {
               <th scope="col" className="text-right font-normal">
                 this run
               </th>
-              {parent.data?.flight && (
+              {other?.flight && (
                 <th scope="col" className="text-right font-normal">
-                  <Link to={`/debrief/${parent.data.id}`} className="text-heather underline">
-                    forked from, at {clock(d.parentAt ?? 0)}
+                  <Link to={`/debrief/${other.id}`} className="text-heather underline">
+                    {other.id === d.parent ? `forked from, at ${clock(d.parentAt ?? 0)}` : "the other"}
                   </Link>
                 </th>
               )}
@@ -83,7 +85,7 @@ export function FlightFlown({ d, at }: Props) {
                   {label}
                 </th>
                 <td className="num py-1 text-right">{of(d)}</td>
-                {parent.data?.flight && <td className="num py-1 text-right">{of(parent.data)}</td>}
+                {other?.flight && <td className="num py-1 text-right">{of(other)}</td>}
               </tr>
             ))}
           </tbody>
@@ -92,6 +94,8 @@ export function FlightFlown({ d, at }: Props) {
     </section>
   );
 }
+
+const trailOf = (d: Debrief) => ({ heights: d.traces.columns["flight.height"] ?? [], speeds: d.traces.columns["flight.eas"] ?? [] });
 
 const ends: Record<string, string> = {
   flying: "still flying",

@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from "@tanstack/react-table";
+import { createColumnHelper, flexRender, getCoreRowModel, useReactTable, type RowSelectionState } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, type LinkHeld, type Schemas } from "../../api/client";
 import { clock } from "../../ui/format";
 import { heldTotal, Signature } from "../../ui/signature";
 import { Shape, statusText } from "../../ui/status";
+import { Tick } from "../../ui/tick";
 import { verdicts } from "../../ui/verdicts";
 
 type Run = Schemas["RunPage"]["runs"][number];
@@ -32,8 +33,18 @@ export function RunTable({ rows, fleet, total, filtered, onMore }: Props) {
   const held = useSignatures(rows);
   const columns = useMemo(() => columnsOf(fleet, held), [fleet, held]);
   const data = useMemo(() => [...rows], [rows]);
+  const [ticked, setTicked] = useState<RowSelectionState>({});
+  const taken = data.filter((r) => ticked[r.id]);
   // eslint-disable-next-line react-hooks/incompatible-library -- what it returns is used here only
-  const table = useReactTable({ data, columns, getCoreRowModel: getCoreRowModel(), getRowId: (r) => r.id });
+  const table = useReactTable({
+    data,
+    columns,
+    getCoreRowModel: getCoreRowModel(),
+    getRowId: (r) => r.id,
+    state: { rowSelection: ticked },
+    onRowSelectionChange: setTicked,
+    enableRowSelection: ({ original: r }) => ticked[r.id] === true || (taken.length < 2 && (!taken[0] || ofAKind(taken[0], r))),
+  });
   const all = table.getRowModel().rows;
   const virtual = useVirtualizer({ count: all.length, getScrollElement: () => box.current, estimateSize: () => ROW_PX, overscan: OVERSCAN });
   const shown = virtual.getVirtualItems();
@@ -51,7 +62,7 @@ export function RunTable({ rows, fleet, total, filtered, onMore }: Props) {
             {table.getHeaderGroups().map((g) => (
               <tr key={g.id}>
                 {g.headers.map((h) => (
-                  <th key={h.id} scope="col" className="px-3 py-2 font-normal">
+                  <th key={h.id} scope="col" className="px-2 py-2 font-normal">
                     {flexRender(h.column.columnDef.header, h.getContext())}
                   </th>
                 ))}
@@ -65,7 +76,7 @@ export function RunTable({ rows, fleet, total, filtered, onMore }: Props) {
               return (
                 <tr key={row.id} data-testid="run-row" aria-rowindex={index + 2} className="h-11 border-t border-line hover:bg-raised">
                   {row.getVisibleCells().map((c) => (
-                    <td key={c.id} className="px-3">
+                    <td key={c.id} className="px-2">
                       {flexRender(c.column.columnDef.cell, c.getContext())}
                     </td>
                   ))}
@@ -76,11 +87,30 @@ export function RunTable({ rows, fleet, total, filtered, onMore }: Props) {
           </tbody>
         </table>
       </div>
-      <p className="px-3 py-2 text-xs text-pale" data-testid="shown">
-        {rows.length} read of {total}
-        {filtered ? " like that" : " in the logbook"}.
+      <p className="flex flex-wrap items-center gap-x-6 gap-y-1 px-3 py-2 text-xs text-pale">
+        <span data-testid="shown">
+          {rows.length} read of {total}
+          {filtered ? " like that" : " in the logbook"}.
+        </span>
+        <Taken taken={taken} />
       </p>
     </div>
+  );
+}
+
+/** What can be done with the runs that are ticked. */
+function Taken({ taken }: { taken: readonly Run[] }) {
+  const [one, other] = taken;
+  if (!one) {
+    return <span>Tick two of a type to hold one against the other.</span>;
+  }
+
+  return other ? (
+    <Link className="text-sm text-heather underline" to={`/debrief/${one.id}?with=${other.id}`}>
+      Hold the two against one another
+    </Link>
+  ) : (
+    <span>One is ticked; tick another of its type.</span>
   );
 }
 
@@ -118,10 +148,18 @@ const none: Record<string, LinkHeld[]> = {};
 
 const column = createColumnHelper<Run>();
 
+/** Others cannot be compared. */
+const ofAKind = (a: Run, b: Run) => a.aircraft === b.aircraft && (a.beginning === "air") === (b.beginning === "air");
+
 function columnsOf(fleet: Schemas["FleetView"] | undefined, held: Record<string, LinkHeld[]>) {
   const aircraft = (id: string) => fleet?.aircraft.find((a) => a.id === id);
   const longest = Math.max(1, ...Object.values(held).map(heldTotal));
   return [
+    column.display({
+      id: "taken",
+      header: () => <span className="sr-only">Compare</span>,
+      cell: ({ row }) => <Tick label={`Compare ${row.original.pilot || "no callsign"}, ${row.original.created.slice(0, 16).replace("T", " ")}`} on={row.getIsSelected()} disabled={!row.getCanSelect()} onChange={(to) => row.toggleSelected(to)} />,
+    }),
     column.accessor("created", { header: "Flown (Z)", cell: (c) => <span className="num text-xs whitespace-nowrap">{c.getValue().slice(0, 16).replace("T", " ")}</span> }),
     column.accessor("pilot", { header: "Callsign", cell: (c) => c.getValue() || "–" }),
     column.accessor("aircraft", { header: "Type", cell: (c) => aircraft(c.getValue())?.name ?? c.getValue() }),
@@ -133,7 +171,7 @@ function columnsOf(fleet: Schemas["FleetView"] | undefined, held: Record<string,
       header: "Where it went",
       cell: (c) => {
         const links = held[c.row.original.id];
-        return links && links.length > 0 ? <Signature label="Where the time went" links={links} span={longest} className="w-36" /> : <span className="text-pale">–</span>;
+        return links && links.length > 0 ? <Signature label="Where the time went" links={links} span={longest} className="w-32" /> : <span className="text-pale">–</span>;
       },
     }),
     column.accessor("peakC", { header: "Peak", cell: (c) => <span className="num whitespace-nowrap">{c.getValue() != null ? `${c.getValue()} °C` : "–"}</span> }),

@@ -29,7 +29,7 @@ const kinds: Record<string, ComponentType<ControlProps>> = {
 export function ControlCard({ control }: { control: Control }) {
   const { connection } = useRun();
   const flies = useFlies();
-  const target = useRunPart((s) => s.cue?.act?.target);
+  const target = useRunPart((s) => (s.cue?.act?.with === control.id ? s.cue.act.with : s.cue?.act?.target));
   const send = useSend();
   const value = useSignal(control.id);
   const Kind = kinds[control.kind];

@@ -120,7 +120,7 @@ function ActButton({ cue }: { cue: Cue }) {
   }
 
   const holding = act.kind === "hold" && cue.kind === "watch";
-  const word = holding ? "Holding" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.number != null ? `Set ${act.number}` : "Do it";
+  const word = holding ? "Holding" : act.with ? "Hold both" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.number != null ? `Set ${act.number}` : "Do it";
   const fail = (error: Error) => showToast(error.message, "caution");
   const go = () => pressCue(connection, fail);
   // The cue moves on when the hold is complete; the finger or the key comes up after that, wherever the focus is then.
@@ -152,6 +152,7 @@ function ActButton({ cue }: { cue: Cue }) {
       data-act={act.kind}
       data-target={act.target}
       data-to={act.number ?? act.to}
+      data-with={act.with}
       data-holds={holds || undefined}
       // A hold lasts as long as the pointer or the key is down; everything else is a press.
       onPointerDown={holds && !holding ? () => hold(["pointerup", "pointercancel", "blur"]) : undefined}

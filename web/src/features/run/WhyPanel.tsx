@@ -20,6 +20,7 @@ export function WhyPanel({ target, onAsk, onClose }: { target: string; onAsk: (t
       {answer.data && (
         <div data-testid="why" data-target={answer.data.target} className="mt-3">
           <h3 className="font-bold">{answer.data.label}</h3>
+          {panel.hints[target] && <p className="text-sm">{panel.hints[target].what}</p>}
           <p className="text-sm text-pale" data-testid="why-sentence">
             {answer.data.sentence}
           </p>

@@ -7,13 +7,11 @@ import type { RunConnection } from "../../api/run-connection";
  */
 export function pressCue(connection: RunConnection, fail: (error: Error) => void): () => void {
   let up = false;
-  let held: string | null = null;
+  let held: readonly string[] = [];
   const letGo = () => {
     up = true;
-    if (held) {
-      void connection.send("Release", held).catch(fail);
-      held = null;
-    }
+    held.forEach((control) => void connection.send("Release", control).catch(fail));
+    held = [];
   };
   const { cue, cueIsNew } = connection.state;
   if (cueIsNew || !cue) {
@@ -22,7 +20,7 @@ export function pressCue(connection: RunConnection, fail: (error: Error) => void
   }
 
   void connection.send("Do", cue.id).then((ack) => {
-    held = ack?.held ?? null;
+    held = ack?.held ?? [];
     if (up) {
       letGo(); // it came up before the server answered
     }

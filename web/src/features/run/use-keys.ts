@@ -6,6 +6,7 @@ import type { RunUi } from "./run-ui";
 
 export const keyList: [string, string][] = [
   ["Space", "Do what the cue asks; hold it where a hold is due"],
+  ["Shift", "With a press on what is held: the other hand stays on it until the next press"],
   ["/", "Command line: type part of a control's name and a position"],
   [", .", "To the link of the chain before this one, and to the next"],
   ["w", "Why will it not take: what is under the focus or pointer, else the cue"],

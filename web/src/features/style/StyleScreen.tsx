@@ -21,6 +21,7 @@ import { Slider } from "../../ui/slider";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { Switch } from "../../ui/switch";
 import { Tabs } from "../../ui/tabs";
+import { Tick } from "../../ui/tick";
 import { showToast } from "../../ui/toast-store";
 
 /** Every primitive in every state, in both themes: what the browser's tests look at, and whoever adds another. */
@@ -138,6 +139,8 @@ function Choices({ theme }: { theme: string }) {
         ]}
       />
       <Switch label={`Switch, ${theme}`} on={on} onChange={setOn} />
+      <Tick label={`Tick, ${theme}`} on={on} onChange={setOn} />
+      <Tick label={`Tick, off, ${theme}`} on={!on} onChange={() => undefined} disabled />
       <Slider label={`Slider, ${theme}`} value={level} min={0} max={1} step={0.1} onChange={setLevel} className="w-32" />
       <Tabs
         label={`Tabs, ${theme}`}

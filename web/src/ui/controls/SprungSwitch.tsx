@@ -1,34 +1,54 @@
 import { useEffect, useRef, useState } from "react";
+import { takeOtherHand } from "./other-hand";
 import type { ControlProps } from "./types";
 
-/** Held by pointer, touch or key (Enter or Space); springs back on release, on leaving and when the page loses focus. */
+/**
+ * Held by pointer, touch or key (Enter or Space); springs back on release, on leaving and when the page loses focus. Pressed with Shift, the other
+ * hand stays on it until the next press of it: what takes both hands can be done with one mouse.
+ */
 export function SprungSwitch({ control, position, onHold, onRelease, disabled }: ControlProps) {
   const [held, setHeld] = useState<string | null>(null);
+  const [kept, setKept] = useState(false);
   const holding = useRef<string | null>(null);
-  const press = (to: string) => {
-    if (holding.current === null) {
+  const giveBack = useRef<(() => void) | null>(null);
+  const press = (to: string, otherHand: boolean) => {
+    if (giveBack.current) {
+      letGo();
+    } else if (holding.current === null) {
       holding.current = to;
       setHeld(to);
       onHold(to);
+      if (otherHand) {
+        giveBack.current = takeOtherHand(() => latest.current());
+        setKept(true);
+      }
     }
   };
-  const release = () => {
+  const letGo = () => {
+    giveBack.current?.();
+    giveBack.current = null;
+    setKept(false);
     if (holding.current !== null) {
       holding.current = null;
       setHeld(null);
       onRelease();
     }
   };
-  const latest = useRef(release);
+  const release = () => {
+    if (!giveBack.current) {
+      letGo();
+    }
+  };
+  const latest = useRef(letGo);
   useEffect(() => {
-    latest.current = release;
+    latest.current = letGo;
   });
   useEffect(() => {
-    const letGo = () => latest.current();
-    window.addEventListener("blur", letGo);
+    const leave = () => latest.current();
+    window.addEventListener("blur", leave);
     return () => {
-      window.removeEventListener("blur", letGo);
-      letGo();
+      window.removeEventListener("blur", leave);
+      leave();
     };
   }, []);
 
@@ -48,7 +68,7 @@ export function SprungSwitch({ control, position, onHold, onRelease, disabled }:
             e.stopPropagation();
             if (e.button === 0) {
               e.currentTarget.setPointerCapture(e.pointerId);
-              press(p);
+              press(p, e.shiftKey);
             }
           }}
           onPointerUp={release}
@@ -57,7 +77,7 @@ export function SprungSwitch({ control, position, onHold, onRelease, disabled }:
           onKeyDown={(e) => {
             if ((e.key === "Enter" || e.key === " ") && !e.repeat) {
               e.preventDefault();
-              press(p);
+              press(p, e.shiftKey);
             }
           }}
           onKeyUp={(e) => {
@@ -70,7 +90,7 @@ export function SprungSwitch({ control, position, onHold, onRelease, disabled }:
           onBlur={() => holding.current === p && release()}
           className={`flex-1 rounded-full border-2 border-dotted px-2 py-1.5 text-xs ${position === p ? "border-bone bg-bone font-bold text-ground" : "border-line text-pale hover:bg-high"}`}
         >
-          {sprung.length > 1 ? `hold ${p}` : "hold"}
+          {kept && held === p ? "other hand" : sprung.length > 1 ? `hold ${p}` : "hold"}
         </button>
       ))}
     </div>
