@@ -25,11 +25,10 @@ public sealed class BoxTests
         var jet = new HandFlown(Situations.Taught(aircraft)).Due(step);
         var held = jet.Step(step);
         var holdS = jet.Rehearsal.Tracker.Procedure.Steps.First(s => s.Id == step).HeldS;
-        var act = held.Definition.Act;
-        jet.Hold(act.Hold!, act.To!);
+        jet.Hold(held);
         jet.Run(Math.Min(0.93 * holdS, holdS - TickS)); // time is told by ticks
         Assert.False(held.Done, $"{aircraft} {step} was done after nine tenths");
-        jet.Release(act.Hold!);
+        jet.LetGo(held);
         jet.Run(20); // an announcer has rewound by then
         Assert.False(held.Done);
         Assert.True(held.Needs.Holds(jet.Machine.Signals.Values), $"{aircraft} {step} is stuck");
@@ -48,14 +47,14 @@ public sealed class BoxTests
     {
         var jet = new HandFlown(Situations.Calm).Due(step);
         var held = jet.Step(step);
-        jet.Hold(held.Definition.Act.Hold!, held.Definition.Act.To!);
+        jet.Hold(held);
         jet.Run(0.5);
         jet.Set("generator-right", "off");
         jet.Set("generator-left", "off");
         jet.Run(8);
         Assert.False(held.Done);
         Assert.NotEmpty(new WillNotTake(jet.Machine).For(held.Definition.Done.Split(' ')[0]).Effects.SelectMany(e => e.Chain));
-        jet.Release(held.Definition.Act.Hold!);
+        jet.LetGo(held);
         jet.Set("generator-right", "on");
         jet.Set("generator-left", "on");
         _ = jet.GoOn();

@@ -63,6 +63,21 @@ internal sealed class HandFlown
 
     public HandFlown Hold(string control, string at, double seconds) => Hold(control, at).Run(seconds).Release(control);
 
+    /// <summary>Does the act of a step for so long, with both hands where it takes them.</summary>
+    public HandFlown Hold(TrackedStep step, double seconds) => Hold(step).Run(seconds).LetGo(step);
+
+    public HandFlown Hold(TrackedStep step)
+    {
+        ActCommand.Of(step.Definition.Act, Machine).ToList().ForEach(Rehearsal.Apply);
+        return this;
+    }
+
+    public HandFlown LetGo(TrackedStep step)
+    {
+        ActCommand.Of(step.Definition.Act, Machine).ToList().ForEach(c => Release(c.Target));
+        return this;
+    }
+
     public HandFlown Release(string control) => Give(CommandKind.Release, control);
 
     public HandFlown Look(string at) => Give(CommandKind.Look, at);

@@ -12,7 +12,7 @@ namespace HardyEmber.Core.Tests;
 /// </summary>
 public sealed class ReportedFaultTests
 {
-    private const double LooksAgainAfterS = 10;
+    private const double LooksAgainAfterS = 10, TurnsPct = 8;
 
     public static TheoryData<string, string, string?, string> Faults => new()
     {
@@ -27,6 +27,20 @@ public sealed class ReportedFaultTests
         { "juniper", "bleed-latch-stuck", null, "air.latched" },
         { "teasel", "starter-sticks", "right", "right.starter-late" },
         { "juniper", "starter-drops", "left", "left.starter-dropped" },
+        { "juniper", "receiver-deaf", null, "radio.unheard" },
+        { "bramble", "receiver-deaf", null, "radio.unheard" },
+        { "alder", "receiver-deaf", null, "radio.unheard" },
+        { "tansy", "receiver-deaf", null, "radio.unheard" },
+        { "teasel", "receiver-deaf", null, "radio.unheard" },
+        { "sedge", "receiver-deaf", null, "radio.unheard" },
+        { "burdock", "receiver-deaf", null, "radio.unheard" },
+        { "juniper", "probe-noisy", "right", "right.n2" },
+        { "bramble", "probe-noisy", "main", "main.n2" },
+        { "alder", "probe-noisy", "left", "left.n2" },
+        { "tansy", "probe-noisy", "main", "main.n2" },
+        { "teasel", "probe-noisy", "right", "right.n2" },
+        { "sedge", "probe-noisy", "main", "main.n2" },
+        { "burdock", "probe-noisy", "left", "left.n2" },
     };
 
     [Theory]
@@ -52,7 +66,7 @@ public sealed class ReportedFaultTests
         var rehearsal = new Rehearsal(Repository.Fleet, Situations.Calm with { Aircraft = aircraft, Faults = [new RunFault(code, engine)] });
         var (m, shows) = (rehearsal.Machine, -1.0);
         var cooling = m.Signals.Find("cooling")?.Index ?? -1;
-        bool Shows() => m[sign] > 0.5 && (code != "bleed-latch-stuck" || m.Signals.Values[cooling] > 0.5);
+        bool Shows() => m[sign] > (code == "probe-noisy" ? TurnsPct : 0.5) && (code != "bleed-latch-stuck" || m.Signals.Values[cooling] > 0.5);
         // Who keeps it to himself lets everything run on, whatever the drills say.
         var pilot = new ScriptedPilot(rehearsal, new PilotTraits(CutsOff: tells));
         var ended = pilot.FlyUntil(() =>

@@ -134,9 +134,9 @@ public sealed class SurfaceTests
         c.Hold("control-sweep", "sweeping", 5.4).Set("flaps", "half").Run(20);
         _ = type == "juniper" ? c.Hold("control-reset", "pressed", 2) : c;
         Assert.Equal((1, 1), (c["fluid.cold"], c["task.control-sweep"]));
-        c.Hold("control-test", "pressed", 14);
+        c.Hold(c.Step("control-test"), 14);
         Assert.Equal((0, 1), (c["task.control-test"], c["controls.failed-cold"]));
-        c.Hold("control-sweep", "sweeping", 20).Run(5).Hold("control-test", "pressed", 14);
+        c.Hold("control-sweep", "sweeping", 20).Run(5).Hold(c.Step("control-test"), 14);
         Assert.Equal((1, 0), (c["task.control-test"], c["controls.failed-cold"]));
     }
 
@@ -145,14 +145,16 @@ public sealed class SurfaceTests
     [MemberData(nameof(SelfTested))]
     public void A_repeat_clears_what_fails_for_nothing_and_nothing_else(string type)
     {
-        var c = new HandFlown(On(type, 15, new RunFault("nuisance-test"))).Due("control-test").Hold("control-test", "pressed", 14);
+        var c = new HandFlown(On(type, 15, new RunFault("nuisance-test"))).Due("control-test");
+        c.Hold(c.Step("control-test"), 14);
         Assert.Equal((0, 1), (c["task.control-test"], c["controls.failed-nuisance"]));
-        c.Run(2).Hold("control-test", "pressed", 14);
+        c.Run(2).Hold(c.Step("control-test"), 14);
         Assert.Equal((1, 0), (c["task.control-test"], c["controls.failed-nuisance"]));
         Assert.Contains(c.Report.Findings, f => f.Code == "fault-answered");
 
-        c = new HandFlown(On(type, 15, new RunFault("channel-sick"))).Due("control-test").Hold("control-test", "pressed", 14);
-        c.Run(2).Hold("control-test", "pressed", 14);
+        c = new HandFlown(On(type, 15, new RunFault("channel-sick"))).Due("control-test");
+        c.Hold(c.Step("control-test"), 14);
+        c.Run(2).Hold(c.Step("control-test"), 14);
         Assert.Equal((0, 1), (c["task.control-test"], c["controls.failed-channel"]));
         c.ReportFault("channel-sick");
         Assert.DoesNotContain(c.Report.Findings, f => f.Code == "fault-missed");

@@ -112,7 +112,7 @@ public sealed class AirSupply : MovingSystem
         foreach (var valve in _valves)
         {
             valve.Engines = [.. context.Aircraft.Engines.Where(e => valve.Definition.Engine is not { } own || own == e.Id)
-                .Select(e => (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads($"{e.Id}.n2", Phase.Before), RunningShare * context.Aircraft.EngineOf(e).IdleN2Pct, _takes[Array.IndexOf(engines, e)]))];
+                .Select(e => (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads(EngineBay.TrueSpeedSignal(e.Id), Phase.Before), RunningShare * context.Aircraft.EngineOf(e).IdleN2Pct, _takes[Array.IndexOf(engines, e)]))];
             if (valve.Engines.Length == 0)
             {
                 throw new FormatException($"air.bleed.{valve.Definition.Id}.engine: there is no engine \"{valve.Definition.Engine}\"");

@@ -153,7 +153,6 @@ public sealed partial class Engine
     public double NozzlePct { get; private set; }
     public double StarterS { get; private set; }
     public bool Torching { get; private set; }
-    public bool GeneratorReady => N2Pct >= _d.Generator.OnlineN2Pct;
     public double FuelLbPerH => Fuel * _d.IdleFuelLbPerH;
 
     /// <summary>True while between first fuel and idle: the time in which the eyes belong to this engine.</summary>

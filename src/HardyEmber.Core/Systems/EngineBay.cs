@@ -17,12 +17,15 @@ public sealed class EngineBay : MovingSystem
 
     /// <summary>Somebody may wait for it to cool and drain: it is looked at more often than what only drifts.</summary>
     private const double CooledS = 2;
+
+    /// <summary>Slower than this the probe counts nothing, and makes no noise of it, % N2.</summary>
+    private const double ProbeFromPct = 2;
     private readonly Switch _fuelOn, _starter, _igniter, _generator, _ignitionPower, _crossFeed;
     private readonly double[] _throttleN2;
     private readonly Switch? _backup;
-    private readonly int _throttle, _n2, _n1, _gas, _trueGas, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
+    private readonly int _throttle, _n2, _trueN2, _n1, _gas, _trueGas, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fFeed, _fIce, _fBroken, _fDrip, _tailFire, _flamedOut, _flameOuts, _feedLost, _iced, _surge, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fProbe, _fFeed, _fIce, _fBroken, _fDrip, _tailFire, _flamedOut, _flameOuts, _feedLost, _iced, _surge, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
     private readonly MachineContext _context;
     private readonly EngineDefinition _d;
     private readonly EngineSideDefinition _side;
@@ -34,6 +37,8 @@ public sealed class EngineBay : MovingSystem
     private double[] _v = [], _f = [];
     private int _rival = -1, _starterBus, _duct, _airC, _density, _tailwind, _altitude, _mach, _eas, _lift, _bleed, _draw = -1;
     private double _crankS, _n2Before, _peakShown = double.MinValue;
+    private readonly RandomStream _probe;
+    private double _noisePct;
     private bool _begun, _drops, _valveOpen, _lost, _spent, _fuelWas, _burnt;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
@@ -65,7 +70,8 @@ public sealed class EngineBay : MovingSystem
         _throttleN2 = [.. throttle.Positions.Select(p => d.ThrottleN2Pct.TryGetValue(p, out var n2) ? n2
             : throw new FormatException($"engine.throttleN2Pct: the throttle's position \"{p}\" is missing"))];
         var oat = context.Header.Conditions.OatC;
-        (_n2, _n1) = (s.AddNumber($"{Id}.n2", "%", 0.1), s.AddNumber($"{Id}.fan", "%", 0.1));
+        (_n2, _trueN2, _n1) = (s.AddNumber($"{Id}.n2", "%", 0.1), s.AddNumber(TrueSpeedSignal(Id), "%", 0.1, hidden: true), s.AddNumber($"{Id}.fan", "%", 0.1));
+        _probe = context.Random($"speed-probe-{Id}");
         (_gas, _trueGas) = (s.AddNumber($"{Id}.egt", "°C", 1, oat), s.AddNumber($"{Id}.egt-true", "°C", 1, oat, hidden: true));
         _peak = s.AddNumber($"{Id}.egt-peak", "°C", 1, oat);
         _dry = s.AddNumber($"{Id}.dry", "s", 1, LongDryS);
@@ -116,7 +122,7 @@ public sealed class EngineBay : MovingSystem
         _fShaft = context.Faults.Add($"{Id}.starter-shaft", 1);
         _fDrop = context.Faults.Add($"{Id}.starter-drops", 1);
         _fFan = context.Faults.Add($"{Id}.fan-seized", 0);
-        _fGauge = context.Faults.Add($"{Id}.gauge-sticks", 0);
+        (_fGauge, _fProbe) = (context.Faults.Add($"{Id}.gauge-sticks", 0), context.Faults.Add($"{Id}.speed-probe", 0));
         (_fFeed, _fIce, _fBroken) = (context.Faults.Add($"{Id}.fuel-feed", 1), context.Faults.Add($"{Id}.inlet-ice", 0), context.Faults.Add($"{Id}.broken", 0));
         (_fDrip, _tailFire) = (context.Faults.Add($"{Id}.drip", 0), s.AddFlag($"{Id}.tail-fire"));
         (_flamedOut, _flameOuts) = (s.AddFlag($"{Id}.flamed-out"), s.AddNumber($"{Id}.flame-outs", "", 1));
@@ -141,6 +147,9 @@ public sealed class EngineBay : MovingSystem
         context.Gate($"{Id}.hydraulics", GateKind.Moves, where, $"{side.Label} hydraulics: pressure", Term.Fact($"{Id}.n2 > 10"));
         context.Gate($"{Id}.oil", GateKind.Moves, where, $"{side.Label} oil: pressure", Term.Fact($"{Id}.n2 > 5"));
     }
+
+    /// <summary>The speed itself, %: what its probe says of it, and gauges and controls go by, is <c>ENGINE.n2</c>.</summary>
+    public static string TrueSpeedSignal(string engine) => $"{engine}.n2-true";
 
     public override string Name => $"engine {Id}";
     private string Id => _side.Id;
@@ -233,7 +242,10 @@ public sealed class EngineBay : MovingSystem
         Take(ref Core.Faults.Broken, _f[_fBroken] > 0.5);
         Take(ref Core.Faults.Drip, _f[_fDrip]);
         var sound = _f[_fGen] > 0.5 && _f[_unitVolts] > _guard.LowestPerUnit && _f[_unitVolts] < _guard.HighestPerUnit;
-        var online = _unit.Decide(Core.GeneratorReady && sound, _generator.On);
+        // A probe has teeth to count only while something turns.
+        _noisePct = _f[_fProbe] > 0 && Core.N2Pct > ProbeFromPct ? _f[_fProbe] * _probe.Between(-1, 1) : 0;
+        var ready = _v[_n2] >= _d.Generator.OnlineN2Pct;
+        var online = _unit.Decide(ready && sound, _generator.On);
         _context.Disturbed |= online != GeneratorOnline;
         GeneratorOnline = online;
         // One that has let go for heat is not taken again before its switch has been worked.
@@ -252,7 +264,7 @@ public sealed class EngineBay : MovingSystem
         Take(ref _valveOpen, engages && !_drops || _valveOpen && _f[_fStick] > 0.5);
         _v[_valve] = StarterValveOpen ? 1 : 0;
         _v[_dropped] = _drops ? 1 : 0;
-        _v[_refused] = Core.GeneratorReady && _generator.On && !sound ? 1 : 0;
+        _v[_refused] = ready && _generator.On && !sound ? 1 : 0;
         _v[_gen] = GeneratorOnline ? 1 : 0;
     }
 
@@ -323,7 +335,7 @@ public sealed class EngineBay : MovingSystem
         _v[_dry] = _fuelOn.On ? 0 : Math.Min(LongDryS, _v[_dry] + dt);
         if (dt > 0)
         {
-            Even = Core.Resting && !StarterValveOpen || Core.Smooth; // asked in the very step of a change it would answer from before it
+            Even = (Core.Resting && !StarterValveOpen || Core.Smooth) && _noisePct == 0; // asked in the very step of a change it would answer from before it
         }
 
         PaceS = dt > 0 || Even ? Pace() : 0; // what has just changed has not shown yet how fast it goes
@@ -335,6 +347,11 @@ public sealed class EngineBay : MovingSystem
 
     private double Pace()
     {
+        if (_noisePct != 0)
+        {
+            return 0;
+        }
+
         if (Core.Resting && Even)
         {
             return Core.Cold && _v[_dry] >= LongDryS && _starterHeat.Share <= 0 ? Asleep : CooledS;
@@ -369,7 +386,7 @@ public sealed class EngineBay : MovingSystem
     // Writes the fast signals.
     private void Publish()
     {
-        _v[_n2] = Core.N2Pct;
+        (_v[_trueN2], _v[_n2]) = (Core.N2Pct, Math.Max(0, Core.N2Pct + _noisePct));
         _v[_gas] = _f[_fGauge] > 0.5 ? _v[_gas] : Core.GaugeC;
         _v[_trueGas] = Core.GasC;
         _peakShown = Math.Max(_peakShown, _v[_gas]);

@@ -96,7 +96,7 @@ public sealed class FlightState : MovingSystem
         ArgumentNullException.ThrowIfNull(context);
         _v = context.Signals.Values;
         _engines = [.. context.Aircraft.Engines.Select(e =>
-            (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads($"{e.Id}.n2", Phase.Before), context.Aircraft.EngineOf(e).IdleN2Pct))];
+            (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads(EngineBay.TrueSpeedSignal(e.Id), Phase.Before), context.Aircraft.EngineOf(e).IdleN2Pct))];
         PaceS = Flies ? 0 : Asleep;
         Publish(0);
         if (Flies)
@@ -124,7 +124,7 @@ public sealed class FlightState : MovingSystem
     public static double ThrustOf(Machine m)
     {
         ArgumentNullException.ThrowIfNull(m);
-        return m.Aircraft.Engines.Sum(e => ThrustOf(m.Aircraft.Flight, m[$"{e.Id}.lit"] > 0.5, m[$"{e.Id}.n2"], m.Aircraft.EngineOf(e).IdleN2Pct, m.Aircraft.Engines.Count));
+        return m.Aircraft.Engines.Sum(e => ThrustOf(m.Aircraft.Flight, m[$"{e.Id}.lit"] > 0.5, m[EngineBay.TrueSpeedSignal(e.Id)], m.Aircraft.EngineOf(e).IdleN2Pct, m.Aircraft.Engines.Count));
     }
 
     /// <inheritdoc/>

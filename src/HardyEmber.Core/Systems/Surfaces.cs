@@ -90,7 +90,7 @@ public sealed class Surfaces : MachineSystem
         ArgumentNullException.ThrowIfNull(context);
         (_v, _f) = (context.Signals.Values, context.Faults.Values);
         _time = context.IndexOf("time", "surfaces", "signal");
-        _pumps = [.. context.Aircraft.Engines.Select(e => (context.Reads($"{e.Id}.n2", Phase.Tick), context.Aircraft.EngineOf(e).IdleN2Pct))];
+        _pumps = [.. context.Aircraft.Engines.Select(e => (context.Reads(EngineBay.TrueSpeedSignal(e.Id), Phase.Tick), context.Aircraft.EngineOf(e).IdleN2Pct))];
         foreach (var x in _surfaces.Where(x => x.Definition.Control is not null))
         {
             var (id, control) = (x.Definition.Id, context.Aircraft.Controls.FirstOrDefault(c => c.Id == x.Definition.Control));
