@@ -166,7 +166,13 @@ public sealed record ControlDefinition
     /// <summary>Sprung positions: valid only for hold.</summary>
     public IReadOnlyList<string> Sprung { get; init; } = [];
 
-    /// <summary>Where the last pilot may have left it: position and chance; the rest of the chance is its default. For a turnaround start.</summary>
+    /// <summary>Where it rests on a ship, where that is elsewhere than its default.</summary>
+    public string? Aboard { get; init; }
+
+    /// <summary>
+    /// Where the last pilot may have left it: position and chance; the rest of the chance is its default. For a turnaround start. On a ship a chance of
+    /// where it rests there (<see cref="Aboard"/>) is one of its default.
+    /// </summary>
     public IReadOnlyDictionary<string, double> LeftAt { get; init; } = new Dictionary<string, double>();
 
     /// <summary>For a dial: the range in which the last pilot left it.</summary>

@@ -11,12 +11,12 @@ internal static class SweepWatch
         var v = machine.Signals.Values;
         foreach (var control in machine.Aircraft.Controls)
         {
-            if (!LeftPositions.IsWrong(control, machine.Aircraft, machine.Header) || v[machine.Signals.Find(SignalTable.SeenPrefix + control.Id)!.Index] > 0.5)
+            if (!LeftPositions.IsWrong(control, machine.Aircraft, machine.Place, machine.Header) || v[machine.Signals.Find(SignalTable.SeenPrefix + control.Id)!.Index] > 0.5)
             {
                 continue;
             }
 
-            var left = LeftPositions.Of(control, machine.Aircraft, machine.Header).Position;
+            var left = LeftPositions.Of(control, machine.Aircraft, machine.Place, machine.Header).Position;
             var now = control.Positions[(int)v[machine.Signals.Find(control.Id)!.Index]];
             var still = now == left;
             // What a later step moves anyway would have been put right without a look; the rest hangs on the sweep alone.
@@ -24,7 +24,7 @@ internal static class SweepWatch
             yield return new Finding("swept-past", still && matters ? Severity.Caution : Severity.Note, 0, machine.Time,
                 $"{control.Label} stood at {left} from the last flight and was never looked at.",
                 !still ? "It was moved later, by luck and not by the sweep." : matters ? "It still stands there." : "The procedure wants it there; nobody knew that it was.",
-                $"Sweep before power: look at every control and put it where a cold jet has it ({control.Default}).", new Evidence(control.Id, 0, null, ""), control.Id);
+                $"Sweep before power: look at every control and put it where a cold jet has it ({LeftPositions.RestOf(control, machine.Place)}).", new Evidence(control.Id, 0, null, ""), control.Id);
         }
     }
 }

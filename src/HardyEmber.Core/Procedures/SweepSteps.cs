@@ -5,6 +5,7 @@ namespace HardyEmber.Core.Procedures;
 /// <summary>The cockpit sweep, which follows from the controls: on a turnaround each is put where a cold jet has it, then it is looked at.</summary>
 public static class SweepSteps
 {
+    private const string OnField = "place is field", OnShip = "place is ship";
     private const string Omitted = "A control left wrong acts when power comes.";
 
     /// <summary>The procedure with the steps of its sweep written out.</summary>
@@ -16,11 +17,11 @@ public static class SweepSteps
     }
 
     /// <summary>What is swept always comes first.</summary>
-    private static IEnumerable<StepDefinition> Of(AircraftDefinition aircraft) => aircraft.Controls.Where(c => c.Sweep is not null).OrderByDescending(c => c.Sweep!.Always).SelectMany(Of);
+    private static IEnumerable<StepDefinition> Of(AircraftDefinition aircraft) => aircraft.Controls.Where(c => c.Sweep is not null).OrderByDescending(c => c.Sweep!.Always).SelectMany(c => c.Aboard is { } aboard ? [.. Of(c, c.Default!, OnField), .. Of(c, aboard, OnShip)] : Of(c, c.Default!, null));
 
-    private static IEnumerable<StepDefinition> Of(ControlDefinition control)
+    private static IEnumerable<StepDefinition> Of(ControlDefinition control, string rest, string? where)
     {
-        var (name, rest) = (Lower(control.Label), control.Default!);
+        var name = Lower(control.Label);
         if (control.LeftAt.Count > 0)
         {
             yield return new StepDefinition
@@ -32,6 +33,7 @@ public static class SweepSteps
                 Done = $"{control.Id} is {rest} or seen {control.Id}",
                 HandsS = 1,
                 OnlyBeginning = "turnaround",
+                School = where,
             };
         }
 
@@ -43,6 +45,7 @@ public static class SweepSteps
             Act = new ActDefinition(Look: control.Id),
             Needs = $"{control.Id} is {rest}",
             OnlyBeginning = control.Sweep.Always ? null : "turnaround",
+            School = where,
             IfOmitted = Omitted,
             Hazard = control.Hazard,
             Relied = $"Power came on before the {name} was looked at.",

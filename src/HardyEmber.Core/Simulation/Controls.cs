@@ -36,7 +36,7 @@ public sealed class Controls
                 Check(d, context);
             }
 
-            var (position, number) = LeftPositions.Of(d, context.Aircraft, context.Header);
+            var (position, number) = LeftPositions.Of(d, context.Aircraft, context.Place, context.Header);
             var index = d.Kind == ControlKind.Dial ? _signals.AddNumber(d.Id, d.Unit, d.Step, number, byHand: true)
                 : _signals.AddPositions(d.Id, d.Positions, PositionIn(d, position!, context), byHand: true);
             var entry = d.Kind == ControlKind.Position ? _signals.AddNumber(LatitudeOf(d.Id), "°", 0.0001) : 0;
@@ -100,6 +100,7 @@ public sealed class Controls
         Known("default", [d.Default]);
         Known("sprung", d.Sprung);
         Known("leftAt", d.LeftAt.Keys);
+        Known("aboard", d.Aboard is null ? [] : [d.Aboard]);
         if (context.Aircraft.Flight.Positions.TryGetValue(d.Id, out var flown) && !d.Positions.Contains(flown))
         {
             context.Wrong($"flight.positions.{d.Id}", $"\"{flown}\" is none of {string.Join(", ", d.Positions)}");

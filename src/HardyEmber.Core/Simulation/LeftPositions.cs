@@ -8,9 +8,17 @@ namespace HardyEmber.Core.Simulation;
 /// </summary>
 public static class LeftPositions
 {
+    /// <summary>Where a cold jet has a control at a place; null for a dial.</summary>
+    public static string? RestOf(ControlDefinition control, PlaceDefinition place)
+    {
+        ArgumentNullException.ThrowIfNull(control);
+        ArgumentNullException.ThrowIfNull(place);
+        return place.Ship is null ? control.Default : control.Aboard ?? control.Default;
+    }
+
     /// <summary>Position of a control at the beginning of a run.</summary>
     /// <returns>The position's name, or the number of a dial.</returns>
-    public static (string? Position, double Number) Of(ControlDefinition control, AircraftDefinition aircraft, RunHeader header)
+    public static (string? Position, double Number) Of(ControlDefinition control, AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
     {
         ArgumentNullException.ThrowIfNull(aircraft);
         ArgumentNullException.ThrowIfNull(control);
@@ -20,9 +28,10 @@ public static class LeftPositions
             return (flown, control.DefaultNumber);
         }
 
+        var rest = RestOf(control, place);
         if (header.Beginning != "turnaround")
         {
-            return (control.Default, control.DefaultNumber);
+            return (rest, control.DefaultNumber);
         }
 
         var random = new RandomStream(header.Seed, $"left-{control.Id}");
@@ -37,17 +46,17 @@ public static class LeftPositions
             at -= odds;
             if (at < 0)
             {
-                return (position, control.DefaultNumber);
+                return (position == rest ? control.Default : position, control.DefaultNumber);
             }
         }
 
-        return (control.Default, control.DefaultNumber);
+        return (rest, control.DefaultNumber);
     }
 
     /// <summary>The last pilot left it elsewhere than it stands on a cold jet. In flight nobody did: it stands where it is flown.</summary>
-    public static bool IsWrong(ControlDefinition control, AircraftDefinition aircraft, RunHeader header)
+    public static bool IsWrong(ControlDefinition control, AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
     {
-        var (position, _) = Of(control, aircraft, header);
-        return header.Flight is null && control.Kind != ControlKind.Dial && position != control.Default;
+        var (position, _) = Of(control, aircraft, place, header);
+        return header.Flight is null && control.Kind != ControlKind.Dial && position != RestOf(control, place);
     }
 }

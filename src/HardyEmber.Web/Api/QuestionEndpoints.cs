@@ -37,7 +37,7 @@ internal static class QuestionEndpoints
                 _ = fleet.Build(header);
                 return TypedResults.Ok<IReadOnlyList<StandsAt>>([.. fleet.FindAircraft(header.Aircraft).Controls
                     .Where(c => c.IsAt(header.Flight is not null, fleet.FindPlace(header.Place)) && c.Sprung.Count == 0)
-                    .Select(c => Stands(c, fleet.FindAircraft(header.Aircraft), header))]);
+                    .Select(c => Stands(c, fleet, header))]);
             }
             catch (FormatException e)
             {
@@ -46,12 +46,13 @@ internal static class QuestionEndpoints
         }).WithName("GetPositions");
     }
 
-    private static StandsAt Stands(ControlDefinition c, AircraftDefinition aircraft, RunHeader header)
+    private static StandsAt Stands(ControlDefinition c, Fleet fleet, RunHeader header)
     {
-        var (position, number) = LeftPositions.Of(c, aircraft, header);
+        var (aircraft, place) = (fleet.FindAircraft(header.Aircraft), fleet.FindPlace(header.Place));
+        var (position, number) = LeftPositions.Of(c, aircraft, place, header);
         var dial = c.Kind == ControlKind.Dial;
         string Words(double value) => FormattableString.Invariant($"{value} {c.Unit}").TrimEnd();
-        return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : c.Default!, LeftPositions.IsWrong(c, aircraft, header));
+        return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : LeftPositions.RestOf(c, place)!, LeftPositions.IsWrong(c, aircraft, place, header));
     }
 
     private static async Task<Results<Ok<T>, ProblemHttpResult>> AskAsync<T>(string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live, Func<Machine, T> question, string field)

@@ -815,7 +815,12 @@ export interface components {
             defaultNumber?: number;
             /** @description Sprung positions: valid only for hold. */
             sprung?: string[];
-            /** @description Where the last pilot may have left it: position and chance; the rest of the chance is its default. For a turnaround start. */
+            /** @description Where it rests on a ship, where that is elsewhere than its default. */
+            aboard?: null | string;
+            /**
+             * @description Where the last pilot may have left it: position and chance; the rest of the chance is its default. For a turnaround start. On a ship a chance of
+             *     where it rests there (string? ControlDefinition.Aboard) is one of its default.
+             */
             leftAt?: {
                 [key: string]: number;
             };
