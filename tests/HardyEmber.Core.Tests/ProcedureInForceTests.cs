@@ -95,4 +95,27 @@ public sealed class ProcedureInForceTests
             }
         }
     }
+
+    /// <summary>What is offered for a moment only says for how long: as the machine then offers it.</summary>
+    [Theory]
+    [InlineData("juniper", 40)]
+    [InlineData("bramble", 45)]
+    [InlineData("alder", 40)]
+    public void The_stored_heading_has_a_window_and_the_machine_keeps_to_it(string aircraft, double lastsS)
+    {
+        var step = Of(aircraft, school: ("alignment", "stored")).Steps.First(s => s.Id == "stored-heading");
+        Assert.Equal(new StepWindow("ins.stored-offered", lastsS), step.Window);
+        var jet = new HandFlown(Situations.Taught(aircraft, ("alignment", "stored"))).Due("stored-heading");
+        var from = jet.Machine.Time;
+        while (jet["ins.stored-offered"] > 0.5)
+        {
+            jet.Run(0.2);
+        }
+
+        Assert.InRange(jet.Machine.Time - from, 0.85 * lastsS, lastsS + 0.5); // the pilot's eyes came a little after it
+    }
+
+    /// <summary>Few steps are so: where everything had a window none would say anything.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void Few_steps_have_a_window(string aircraft) => Assert.InRange(Of(aircraft).Steps.Count(s => s.Window is not null), 0, 3);
 }

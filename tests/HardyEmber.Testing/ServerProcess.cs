@@ -77,6 +77,7 @@ public sealed class ServerProcess : IAsyncDisposable
             RedirectStandardOutput = true,
             RedirectStandardError = true,
         };
+        start.Environment["DOTNET_GCgen0size"] = "0x400000"; // as ./ember up starts it
         foreach (var setting in _settings)
         {
             start.ArgumentList.Add(setting);

@@ -4,6 +4,7 @@ using System.Runtime.CompilerServices;
 using System.Text.Json;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Numbers;
+using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Procedures;
 
@@ -23,12 +24,18 @@ public enum Occupies
     Radio = 4,
 }
 
+/// <summary>The time in which a step can be done: what it needs stands only for so long.</summary>
+/// <param name="Opens">The flag that says that it can be done now.</param>
+/// <param name="LastsS">How long that stands, s; on average where it is drawn.</param>
+public sealed record StepWindow(string Opens, double LastsS);
+
 /// <summary>A step as this situation and school leave it.</summary>
 /// <param name="Phase">Id of its phase.</param>
 /// <param name="After">The steps it relies on, each with its words.</param>
 /// <param name="Waits">The signal with the seconds left of the wait that it begins; null where it is done when the hands are.</param>
+/// <param name="Window">Null where it can be done at any time once it can be.</param>
 /// <param name="HeldS">Seconds for which its act must be held, as the task that waits for it says.</param>
-public sealed record StepInForce(StepDefinition Definition, string Phase, IReadOnlyList<Dependency> After, Occupies Occupies, string? Waits, double HeldS)
+public sealed record StepInForce(StepDefinition Definition, string Phase, IReadOnlyList<Dependency> After, Occupies Occupies, string? Waits, StepWindow? Window, double HeldS)
 {
     public string Id => Definition.Id;
 
@@ -81,10 +88,11 @@ public sealed class ProcedureInForce
             _ = Taught(definition.Ready[i].School, $"ready[{i}].school", wrong);
         }
 
+        var windows = Windows(aircraft);
         // A step that this school or kind of start leaves out asks nothing of the others.
         Steps = [.. taught.Select(s => new StepInForce(s.Step, s.Phase,
             [.. s.Step.After.Where(d => byId.ContainsKey(d.Step) && Taught(d.School, $"steps.{s.Step.Id}.after.{d.Step}.school", wrong)).Select(d => Worded(d, byId[d.Step]))],
-            Taken(s.Step, aircraft), s.Step.Left, Held(s.Step, aircraft)))];
+            Taken(s.Step, aircraft), s.Step.Left, windows.FirstOrDefault(w => Asks(s.Step.Needs, w.Opens)), Held(s.Step, aircraft)))];
     }
 
     /// <summary>With the sides and speeds of this school written into its texts.</summary>
@@ -192,6 +200,18 @@ public sealed class ProcedureInForce
         return aircraft.Tasks.Where(t => t.States.Any(s => s.While?.Contains(held, StringComparison.Ordinal) == true))
             .Select(t => t.States.SkipWhile(s => s.Seconds is null).TakeWhile(s => s.Seconds is not null).Sum(s => s.Seconds!.Average())).DefaultIfEmpty(0).Max();
     }
+
+    // What the inertial set offers after its self-test, and what a task gives in states that end by themselves and in no other.
+    private static List<StepWindow> Windows(AircraftDefinition aircraft)
+    {
+        var offered = aircraft.Inertial?.Stored is { } stored ? [new StepWindow(InertialSet.StoredOffered, stored.WindowS)] : new List<StepWindow>();
+        var gives = aircraft.Tasks.SelectMany(t => t.States, (t, s) => (State: s, Flags: s.Gives.Keys.Concat(s.Leaves))).SelectMany(x => x.Flags, (x, flag) => (Flag: flag, x.State)).ToLookup(x => x.Flag, x => x.State);
+        return [.. offered, .. gives.Where(g => g.All(s => s.Seconds is not null)).Select(g => new StepWindow(g.Key, g.Sum(s => s.Seconds!.Average())))];
+    }
+
+    // Whether a condition cannot hold without a flag: it is one of the things that all must be so.
+    private static bool Asks(string? needs, string flag) => needs is not null && !needs.Contains(" or ", StringComparison.Ordinal)
+        && needs.Split(" and ").Any(part => part.Trim(' ', '(', ')') == flag);
 
     private static Occupies Taken(StepDefinition step, AircraftDefinition aircraft)
     {

@@ -77,7 +77,7 @@ public sealed class InertialSet : MachineSystem
         _way = s.AddNumber(AlignedBy, "", 1, hidden: true);
         _aligned = s.AddNumber(AlignedFor, "s", 1);
         _navigated = s.AddNumber(NavigatedFor, "s", 1);
-        _offered = s.AddFlag("ins.stored-offered");
+        _offered = s.AddFlag(StoredOffered);
         _offeredLeft = s.AddNumber("ins.stored-left", "s", 1, Nothing);
         _paused = s.AddFlag("ins.paused");
         _aided = s.AddFlag("ins.aided");
@@ -111,6 +111,9 @@ public sealed class InertialSet : MachineSystem
     /// <summary>Signal with the seconds since navigate was taken.</summary>
     public const string NavigatedFor = "ins.navigated";
 
+    /// <summary>The stored heading can be taken now: for a moment after the self-test.</summary>
+    public const string StoredOffered = "ins.stored-offered";
+
     /// <summary>Signal with the <see cref="AlignmentMode"/> that runs, or ran.</summary>
     public const string AlignedBy = "ins.way";
 
@@ -139,7 +142,7 @@ public sealed class InertialSet : MachineSystem
 
         if (_d.Stored is not null)
         {
-            context.Gate("ins.stored-offered", GateKind.Comes, "inertial", "Stored heading offered", Term.All(power, _field, Term.Fact("ins.stage > 1")),
+            context.Gate(StoredOffered, GateKind.Comes, "inertial", "Stored heading offered", Term.All(power, _field, Term.Fact("ins.stage > 1")),
                 "Only where the last shutdown stored it, in the moment after the set's self-test: the window has passed, or nothing was stored.");
         }
 

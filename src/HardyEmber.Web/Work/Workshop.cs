@@ -15,7 +15,7 @@ public sealed partial class Workshop : IDisposable
 {
     private const int MostOfOne = 64;
     private const int MostWaiting = 400;
-    private const int OfAThread = 0, Niceness = 10;
+    private const int OfAThread = 0, Niceness = 10, RestMs = 20_000;
     private static readonly int Hands = Math.Max(1, Environment.ProcessorCount - 1);
     private readonly BlockingCollection<Job> _jobs = new(MostWaiting);
     private readonly ConcurrentDictionary<string, int> _ofClient = new();
@@ -38,10 +38,20 @@ public sealed partial class Workshop : IDisposable
     private void Work()
     {
         _ = SetPriority(OfAThread, 0, Niceness);
-        foreach (var job in _jobs.GetConsumingEnumerable())
+        for (var worked = false; !_jobs.IsCompleted;)
         {
-            Interlocked.Exchange(ref _begun, job.Number);
-            job.Do();
+            if (_jobs.TryTake(out var job, worked ? RestMs : Timeout.Infinite))
+            {
+                Interlocked.Exchange(ref _begun, job.Number);
+                job.Do();
+                worked = true;
+            }
+            else if (worked)
+            {
+                // What debriefs of six hours took would be kept for the next ones, though nobody may ask for any: it is given back.
+                GC.Collect(GC.MaxGeneration, GCCollectionMode.Aggressive, blocking: true, compacting: true);
+                worked = false;
+            }
         }
     }
 
