@@ -46,6 +46,7 @@ internal static class Shots
         new("help", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]", Press: ["[aria-label='Help and keys']"]),
         new("waits", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 3)), "[data-testid=cue]"),
         new("beside", BesideAsync, "[data-testid=beside-start]"),
+        new("faults", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-testid=faults] button", "[aria-label='Add a fault']"]),
         new("choice", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-choice='school.selfTests']"]),
     ];
 

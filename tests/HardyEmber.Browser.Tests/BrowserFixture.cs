@@ -234,6 +234,14 @@ internal sealed class Cockpit(BrowserFixture fixture)
         UntilTrue(() => !Has(OpenList), $"{choice}: {value}");
     }
 
+    /// <summary>Finds a fault on the sortie by some words, and takes it.</summary>
+    public void AddFault(string code, string words)
+    {
+        Find("input[aria-label='Add a fault']").SendKeys(words);
+        Find($"[data-fault-offered='{code}']").Click();
+        Find($"[data-fault='{code}']");
+    }
+
     /// <summary>What a list offers.</summary>
     public string Offered(string choice)
     {

@@ -187,7 +187,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
         _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Tansy", StringComparison.Ordinal)), "Tansy").Click();
         _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label='What to rehearse'] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Turnaround", StringComparison.Ordinal)), "the turnaround").Click();
         _page.Unfold("Faults");
-        _page.Pick("add-fault", "dead-bulb");
+        _page.AddFault("dead-bulb", "bulb");
         _page.Pick("faults.0.place", "fire");
         _page.Pick("surprises", "1");
         _page.Until(() => _page.Driver.FindElements(By.TagName("button")).FirstOrDefault(b => b.Text == "Match my hardware"), "the button").Click();

@@ -31,7 +31,7 @@ public sealed class SortieScreenTests(BrowserFixture fixture)
         _page.Find("[aria-label=Aircraft] [data-card=tansy]").Click();
         _page.Retype("oatC", "31");
         _page.Unfold("Faults");
-        _page.Pick("add-fault", "igniter-dead");
+        _page.AddFault("igniter-dead", "no light ign");
         _page.Retype("faults.0.at", "2,5");
         Kept();
         _page.Find("input[name=sortie-name]").SendKeys("Hot & tired" + Keys.Enter);

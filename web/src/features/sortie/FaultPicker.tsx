@@ -1,9 +1,12 @@
 import { X } from "lucide-react";
+import { lazy, Suspense } from "react";
 import { useFieldArray, useFormContext } from "react-hook-form";
 import type { Fault } from "../../api/client";
-import { ChoiceField } from "../../ui/field";
 import { ChoiceOf, NumberOf } from "./fields";
 import type { Situation } from "./situation";
+
+// Folded away at first, and searched by few: not among the first scripts.
+const FaultSearch = lazy(() => import("./FaultSearch"));
 
 /** Faults to rehearse against: chosen one by one, or drawn from the seed so that nobody knows. */
 export function FaultPicker({ faults }: { faults: readonly Fault[] }) {
@@ -17,8 +20,10 @@ export function FaultPicker({ faults }: { faults: readonly Fault[] }) {
   };
   return (
     <fieldset aria-label="Faults" className="mt-2">
-      <div className="grid grid-cols-2 gap-3">
-        <ChoiceField label="Add a fault" name="add-fault" value="" onChange={add} options={[["", "none"], ...faults.filter((f) => fields.every((c) => c.code !== f.code)).map((f) => [f.code, f.label, f.signature] as const)]} />
+      <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_12rem]">
+        <Suspense fallback={<p className="text-xs text-pale">The list comes…</p>}>
+          <FaultSearch faults={faults.filter((f) => fields.every((c) => c.code !== f.code))} onAdd={add} />
+        </Suspense>
         <ChoiceOf name="surprises" label="Surprises" unit="told to nobody" options={["0", "1", "2", "3"].map((n) => [n, n === "0" ? "none" : `${n}, drawn from the seed`] as const)} />
       </div>
       {fields.map((c, i) => {
