@@ -45,6 +45,7 @@ internal static class Shots
         new("kept", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-testid=returning] > div:last-child button"]),
         new("help", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]", Press: ["[aria-label='Help and keys']"]),
         new("waits", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 3)), "[data-testid=cue]"),
+        new("beside-flight", async s => await EndedAsync(s, Headers.Air()) + "?with=" + (await EndedAsync(s, Headers.Air() with { Flight = Headers.Air().Flight! with { HeightFt = 22_000 } }))["/debrief/".Length..], "[data-testid=beside-trail]"),
         new("beside", BesideAsync, "[data-testid=beside-start]"),
         new("faults", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-testid=faults] button", "[aria-label='Add a fault']"]),
         new("choice", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-choice='school.selfTests']"]),
