@@ -41,6 +41,7 @@ internal static class Shots
     [
         new("style", _ => Task.FromResult("/style"), "[data-group=Signatures]"),
         new("alone", s => AtAsync(s, Headers.Cold() with { Mode = "alone" }, log => Moment(log, "aux-unit", 9)), "[data-testid=clock]"),
+        new("alone-flight", s => AtAsync(s, Headers.Air() with { Mode = "alone" }, log => Moment(log, "pitch", 24)), "[data-testid=clock]"),
         new("prompted", s => AtAsync(s, Headers.Cold() with { Mode = "prompted" }, log => Moment(log, "aux-unit", 9)), "[data-testid=clock]"),
         new("kept", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-testid=returning] > div:last-child button"]),
         new("help", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]", Press: ["[aria-label='Help and keys']"]),

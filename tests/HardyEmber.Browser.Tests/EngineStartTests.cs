@@ -106,7 +106,7 @@ public sealed class EngineStartTests(BrowserFixture fixture)
         hands.Type("starter air right");
         _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
         _page.StepUntil(() => Watched("true"), "the watch");
-        Assert.Contains("nothing but the machine", _page.Text("[aria-label=Guide]"), StringComparison.Ordinal);
+        Assert.Contains("nothing but the machine", _page.Text("[data-testid=alone]"), StringComparison.Ordinal);
         _page.Find("[data-testid=advice]");
         _page.Find("[data-testid=watch] [role=switch]").Click();
         Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-testid=advice]")));

@@ -45,6 +45,29 @@ public sealed class RelightScreenTests(BrowserFixture fixture)
         Assert.Empty(_page.Console());
     }
 
+    /// <summary>Alone nothing is foretold, and no column stands empty where the guide would be.</summary>
+    [Theory]
+    [InlineData(1280, 800)]
+    [InlineData(820, 1180)]
+    public async Task Who_flies_alone_is_told_nothing_of_what_would_come(int width, int height)
+    {
+        try
+        {
+            _page.Driver.Resize(width, height, Chrome.Coarse);
+            await _page.OpenRunAsync(Situations.Aloft("juniper", 25_000) with { Mode = "alone" });
+            _page.Find("[data-testid=alone]");
+            _page.Step(1);
+            Assert.Equal("", _page.Text("[data-testid=envelope-word]"));
+            Assert.False(_page.Has("[data-method]") || _page.Has("[data-testid=envelope]") || _page.Has("[aria-label=Guide]"));
+            Assert.Equal("", _page.Misfits(width));
+            Assert.Empty(_page.Console());
+        }
+        finally
+        {
+            _page.Driver.Resize(1280, 800, Chrome.Coarse);
+        }
+    }
+
     [Fact]
     public async Task From_high_and_slow_the_plot_says_why_a_dive_is_right_and_a_low_jet_is_told_to_leave()
     {

@@ -9,7 +9,6 @@ import { verdicts } from "../../ui/verdicts";
 
 /** So many runs are offered; any other is chosen in the logbook. */
 const OFFERED = "60";
-const WORTH_TELLING_S = 0.5;
 
 interface Props {
   d: Debrief;
@@ -76,8 +75,9 @@ function apart(here: number | null, there: number | null) {
     return "";
   }
 
-  const by = here - there;
-  return Math.abs(by) < WORTH_TELLING_S ? "=" : `${by > 0 ? "+" : "−"}${clock(Math.abs(by))}`;
+  // By the seconds that are shown beside it.
+  const by = Math.floor(here) - Math.floor(there);
+  return by === 0 ? "=" : `${by > 0 ? "+" : "−"}${clock(Math.abs(by))}`;
 }
 
 function Phases({ phases }: { phases: Comparison["phases"] }) {

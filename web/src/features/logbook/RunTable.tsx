@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import clsx from "clsx";
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable, type RowSelectionState } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, useState } from "react";
@@ -17,6 +18,9 @@ export const beginnings: Record<string, string> = { first: "first start", turnar
 /** Rows beyond the edge that are drawn as well, and so near the end that more are asked for. */
 const [OVERSCAN, NEAR_THE_END] = [8, 10];
 const ROW_PX = 44;
+
+/** Columns that a narrow page does without: verdict and signature matter more. */
+const wide = new Set(["place", "peakC"]);
 
 interface Props {
   rows: readonly Run[];
@@ -62,7 +66,7 @@ export function RunTable({ rows, fleet, total, filtered, onMore }: Props) {
             {table.getHeaderGroups().map((g) => (
               <tr key={g.id}>
                 {g.headers.map((h) => (
-                  <th key={h.id} scope="col" className="px-2 py-2 font-normal">
+                  <th key={h.id} scope="col" className={clsx("px-2 py-2 font-normal", wide.has(h.column.id) && "max-lg:hidden")}>
                     {flexRender(h.column.columnDef.header, h.getContext())}
                   </th>
                 ))}
@@ -76,7 +80,7 @@ export function RunTable({ rows, fleet, total, filtered, onMore }: Props) {
               return (
                 <tr key={row.id} data-testid="run-row" aria-rowindex={index + 2} className="h-11 border-t border-line hover:bg-raised">
                   {row.getVisibleCells().map((c) => (
-                    <td key={c.id} className="px-2">
+                    <td key={c.id} className={clsx("px-2", wide.has(c.column.id) && "max-lg:hidden")}>
                       {flexRender(c.column.columnDef.cell, c.getContext())}
                     </td>
                   ))}
@@ -160,7 +164,7 @@ function columnsOf(fleet: Schemas["FleetView"] | undefined, held: Record<string,
       header: () => <span className="sr-only">Compare</span>,
       cell: ({ row }) => <Tick label={`Compare ${row.original.pilot || "no callsign"}, ${row.original.created.slice(0, 16).replace("T", " ")}`} on={row.getIsSelected()} disabled={!row.getCanSelect()} onChange={(to) => row.toggleSelected(to)} />,
     }),
-    column.accessor("created", { header: "Flown (Z)", cell: (c) => <span className="num text-xs whitespace-nowrap">{c.getValue().slice(0, 16).replace("T", " ")}</span> }),
+    column.accessor("created", { header: "Flown (Z)", cell: (c) => <Flown at={c.getValue()} /> }),
     column.accessor("pilot", { header: "Callsign", cell: (c) => c.getValue() || "–" }),
     column.accessor("aircraft", { header: "Type", cell: (c) => aircraft(c.getValue())?.name ?? c.getValue() }),
     column.accessor("beginning", { header: "Start", cell: (c) => <Start run={c.row.original} fleet={fleet} /> }),
@@ -171,13 +175,23 @@ function columnsOf(fleet: Schemas["FleetView"] | undefined, held: Record<string,
       header: "Where it went",
       cell: (c) => {
         const links = held[c.row.original.id];
-        return links && links.length > 0 ? <Signature label="Where the time went" links={links} span={longest} className="w-32" /> : <span className="text-pale">–</span>;
+        return links && links.length > 0 ? <Signature label="Where the time went" links={links} span={longest} className="w-20 lg:w-32" /> : <span className="text-pale">–</span>;
       },
     }),
     column.accessor("peakC", { header: "Peak", cell: (c) => <span className="num whitespace-nowrap">{c.getValue() != null ? `${c.getValue()} °C` : "–"}</span> }),
     column.accessor("verdict", { header: "Verdict", cell: (c) => <VerdictOf run={c.row.original} /> }),
     column.display({ id: "ways", header: () => <span className="sr-only">What can be done</span>, cell: (c) => <Ways run={c.row.original} /> }),
   ];
+}
+
+/** Date and time: on a narrow page one under the other. */
+function Flown({ at }: { at: string }) {
+  return (
+    <span className="num flex gap-x-2 text-xs whitespace-nowrap max-lg:flex-col">
+      <span>{at.slice(0, 10)}</span>
+      <span>{at.slice(11, 16)}</span>
+    </span>
+  );
 }
 
 /** How it began; only what the school chose otherwise than the first answer is worth a word. */
@@ -188,7 +202,7 @@ function Start({ run: r, fleet }: { run: Run; fleet?: Schemas["FleetView"] }) {
     return asked && asked.answers[0]?.id === answer ? [] : [asked?.answers.find((a) => a.id === answer)?.label ?? answer];
   });
   return (
-    <span className="block max-w-40 text-xs">
+    <span className="block max-w-28 text-xs lg:max-w-40">
       <span className="whitespace-nowrap">
         {beginnings[r.beginning] ?? r.beginning}
         {r.parent && <span className="text-pale"> · fork</span>}
@@ -207,7 +221,7 @@ function VerdictOf({ run: r }: { run: Run }) {
   return v ? (
     <span className={`flex items-center gap-1.5 ${statusText[v.status]}`}>
       <Shape status={v.status} />
-      <span className="text-xs whitespace-nowrap" title={r.sentence ?? ""}>
+      <span className="text-xs lg:whitespace-nowrap" title={r.sentence ?? ""}>
         {v.word}
         {r.findings ? ` · ${r.findings} ${r.findings === 1 ? "finding" : "findings"}` : ""}
       </span>
@@ -220,9 +234,10 @@ function VerdictOf({ run: r }: { run: Run }) {
 function Ways({ run: r }: { run: Run }) {
   const ways = [["debrief", `/debrief/${r.id}`], ...(r.ended ? [["again", `/?run=${r.id}`]] : [["go on", `/run/${r.id}`], ["look on", `/look/${r.id}`]])] as const;
   return (
-    <span className="flex justify-end gap-3 whitespace-nowrap">
+    <span className="flex justify-end gap-x-3 whitespace-nowrap">
       {ways.map(([word, to]) => (
-        <Link key={word} className="text-heather underline" to={to!}>
+        // A narrow page leads on by one: the debrief leads to the others.
+        <Link key={word} className={clsx("text-heather underline", word !== (r.ended ? "debrief" : "go on") && "max-lg:hidden")} to={to!}>
           {word}
         </Link>
       ))}

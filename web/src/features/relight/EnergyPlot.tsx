@@ -9,8 +9,10 @@ import { useOutlook } from "./outlook";
 export function EnergyPlot({ dead }: { dead: string }) {
   const { connection, panel } = useRun();
   useSignal("time");
-  const envelope = useQuery({ queryKey: ["relight-envelope", connection.id], queryFn: ({ signal }) => api.relightEnvelope(connection.id, signal), staleTime: Infinity }).data;
-  const chances = useQuery({ queryKey: ["last-chances", connection.id], queryFn: ({ signal }) => api.lastChances(connection.id, signal), staleTime: Infinity }).data;
+  // Alone nothing is foretold: the debrief draws it all.
+  const told = connection.snapshot!.header.mode !== "alone";
+  const envelope = useQuery({ queryKey: ["relight-envelope", connection.id], queryFn: ({ signal }) => api.relightEnvelope(connection.id, signal), staleTime: Infinity, enabled: told }).data;
+  const chances = useQuery({ queryKey: ["last-chances", connection.id], queryFn: ({ signal }) => api.lastChances(connection.id, signal), staleTime: Infinity, enabled: told }).data;
   const outlook = useOutlook(dead).data;
   const height = connection.value("flight.height");
   const speed = connection.value("flight.eas");
@@ -34,7 +36,7 @@ export function EnergyPlot({ dead }: { dead: string }) {
           {above > 0 && sink > 1 ? Math.round(above / sink) : "–"} <span className="text-2xs text-pale">s to the decision height</span>
         </span>
         <span className={burnt ? "text-pale" : lit ? "text-ready" : turns || inside ? "text-advisory" : "text-pale"} data-testid="envelope-word">
-          {burnt ? "it burnt: not started again" : lit ? "✓ lit" : turns ? "◆ it turns fast: it may light by itself" : inside ? "◆ fuel now: it comes to idle" : "fuel now: it will not start"}
+          {burnt ? "it burnt: not started again" : lit ? "✓ lit" : turns ? "◆ it turns fast: it may light by itself" : inside ? "◆ fuel now: it comes to idle" : envelope ? "fuel now: it will not start" : ""}
         </span>
       </div>
       <FlightPlot

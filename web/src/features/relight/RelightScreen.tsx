@@ -1,10 +1,11 @@
+import clsx from "clsx";
 import { lazy, Suspense } from "react";
 import { ControlRow } from "../run/ControlRow";
 import { FirePanel, useFire } from "../run/FirePanel";
 import { useFlags, useRun, useRunPart, useSignal } from "../run/context";
 import { RunFrame } from "../run/RunFrame";
 import { SignalGauge } from "../run/SignalGauge";
-import { CueCard } from "../run/CueCard";
+import { AloneNote, CueCard } from "../run/CueCard";
 import { EnergyPlot } from "./EnergyPlot";
 import { HeightCosts } from "./HeightCosts";
 
@@ -23,6 +24,7 @@ export function RelightScreen() {
   const sides = flight?.dead === "none" ? panel.engines : [engine, ...panel.engines.filter((e) => e !== engine)];
   const bothFly = flight?.dead === "none" || flight?.other === "idle";
   const fire = useFire(panel.fire);
+  const alone = connection.snapshot!.header.mode === "alone";
   const target = useRunPart((s) => s.cue?.act?.target);
   const master = useSignal("caution.master") > 0.5;
   // While one burns the other one's lever is there when it is asked for: the way home.
@@ -31,10 +33,12 @@ export function RelightScreen() {
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
     <RunFrame onGoTo={stay}>
-      <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_20rem]">
-        <CueCard bars={false}>
-          <HeightCosts dead={dead} />
-        </CueCard>
+      <main className={clsx("grid min-h-0 flex-1 grid-cols-1 gap-2 p-2", alone ? "lg:grid-cols-[minmax(0,1fr)_27rem]" : "md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_20rem]")}>
+        {!alone && (
+          <CueCard bars={false}>
+            <HeightCosts dead={dead} />
+          </CueCard>
+        )}
         <div className="flex min-h-0 flex-col gap-2">
           <EnergyPlot dead={dead} />
           {fire && panel.fire && <FirePanel fire={panel.fire} />}
@@ -42,7 +46,8 @@ export function RelightScreen() {
             <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (target === "leave" || !master ? "leave" : "acknowledge") || c.id === home) : controls} />
           </section>
         </div>
-        <div className="flex min-h-0 flex-col gap-2 md:col-start-2 lg:col-start-auto">
+        <div className={clsx("flex min-h-0 flex-col gap-2", !alone && "md:col-start-2 lg:col-start-auto")}>
+          {alone && <AloneNote />}
           <section aria-label="Readings" className="flex flex-col gap-3 rounded-lg bg-panel p-3">
             {["n2", "egt"].flatMap((reading) =>
               sides.map((e) => <SignalGauge key={e.id + reading} signal={`${e.id}.${reading}`} size={e === engine && flight?.dead !== "none" ? "large" : "normal"} />),

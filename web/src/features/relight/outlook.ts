@@ -16,7 +16,7 @@ export function useOutlook(dead: string) {
   return useQuery({
     queryKey: ["relight-outlook", connection.id, Math.floor(seconds / ANEW_S), lit, pitch, speed],
     queryFn: ({ signal }) => api.runRelightOutlook(connection.id, signal),
-    enabled: !ended,
+    enabled: !ended && connection.snapshot?.header.mode !== "alone",
     staleTime: Infinity,
     gcTime: 10_000,
     placeholderData: (before) => before,

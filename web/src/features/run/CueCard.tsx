@@ -14,6 +14,9 @@ import { Checklist } from "./Checklist";
 
 const heads: Record<Cue["kind"], string> = { act: "Now", ready: "Next, when it is time", watch: "Watch", wait: "Wait", finished: "Done" };
 
+/** Who flies alone has no guide; a line says how it ends. */
+export const AloneNote = () => <p data-testid="alone" className="rounded-lg bg-panel px-3 py-2 text-xs text-pale">Alone: nothing but the machine. End the run when you are ready to be judged.</p>;
+
 /** What to do now, why, what to watch, and what is running. How much of it shows depends on the mode. */
 export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (link: string) => void; bars?: boolean; children?: ReactNode }) {
   const { connection } = useRun();
@@ -21,14 +24,6 @@ export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (l
   const ended = useRunPart((s) => s.ended);
   const [stuck, setStuck] = useState("");
   const mode = connection.snapshot!.header.mode;
-  if (mode === "alone") {
-    return (
-      <section aria-label="Guide" className="rounded-lg bg-panel p-4 text-sm text-pale md:row-span-2 lg:row-span-1">
-        Alone: nothing but the machine. End the run when you are ready to be judged.
-      </section>
-    );
-  }
-
   const shown = mode === "guided" || (cue !== null && stuck === cue.id);
   return (
     // On a tall page that scrolls the cue stays in reach beside everything else.

@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { useRun, useRunPart, useSignal } from "../run/context";
 import { FirePanel, useFire } from "../run/FirePanel";
@@ -6,7 +7,7 @@ import { Tour } from "../run/Tour";
 import { Captions } from "./Captions";
 import { Cautions } from "./Cautions";
 import { Chain, Follows } from "./Chain";
-import { CueCard } from "../run/CueCard";
+import { AloneNote, CueCard } from "../run/CueCard";
 import { useSightOpen } from "./HelmetSight";
 import { OpenLinkContext } from "../run/open-link";
 import { LinkPanel } from "./LinkPanel";
@@ -16,6 +17,10 @@ import { WatchPanel } from "./WatchPanel";
 
 /** How long the card of a start stays in front before the panel follows the cue again. */
 const CARD_MS = 12_000;
+
+/** Columns with a guide on the left, and without one. */
+const GUIDE = "md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_22rem] 3xl:grid-cols-[22rem_minmax(0,1fr)_minmax(0,1fr)_30rem]";
+const ALONE = "lg:grid-cols-[minmax(0,1fr)_27rem] 3xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_36rem]";
 
 const Traces = lazy(() => import("../run/Traces"));
 
@@ -36,7 +41,8 @@ export function StartScreen() {
   const { connection, panel } = useRun();
   const cue = useRunPart((s) => s.cue);
   const [open, setOpen] = useState(panel.chain[0]!.id);
-  const guided = connection.snapshot!.header.mode === "guided";
+  const { mode } = connection.snapshot!.header;
+  const guided = mode === "guided";
   // The panel follows the cue: what is asked for is in front of the hands. But what a hand holds, or adjusts by eye, is not taken from under it.
   const link = guided ? cue?.link : undefined;
   const [followed, setFollowed] = useState<string | undefined>();
@@ -103,8 +109,8 @@ export function StartScreen() {
     <OpenLinkContext value={openLink}>
       <RunFrame onGoTo={goTo} onStep={step}>
         <Chain open={watched > 0 ? "" : open} onOpen={openLink} />
-        <main className="grid min-h-0 flex-1 grid-cols-1 gap-2 p-2 md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_22rem] 3xl:grid-cols-[22rem_minmax(0,1fr)_minmax(0,1fr)_30rem]">
-          <CueCard onOpenLink={openLink} bars={watched === 0} />
+        <main className={clsx("grid min-h-0 flex-1 grid-cols-1 gap-2 p-2", mode === "alone" ? ALONE : GUIDE)}>
+          {mode !== "alone" && <CueCard onOpenLink={openLink} bars={watched === 0} />}
           {fire && panel.fire && !fireSeen ? (
             <FirePanel fire={panel.fire} readings />
           ) : watched > 0 ? (
@@ -113,7 +119,8 @@ export function StartScreen() {
             <LinkPanel link={open} onHand={hand.put} onWatch={starting > 0 ? () => setWatched(starting) : undefined} onFire={fire ? () => setFireSeen(false) : undefined} />
           )}
           {wide && <LinkPanel key={before.beside} link={before.beside} onHand={hand.put} />}
-          <div className="flex min-h-0 flex-col-reverse gap-2 overflow-y-auto md:col-start-2 lg:col-start-auto lg:flex-col">
+          <div className={clsx("flex min-h-0 flex-col-reverse gap-2 overflow-y-auto lg:flex-col", mode !== "alone" && "md:col-start-2 lg:col-start-auto")}>
+            {mode === "alone" && <AloneNote />}
             <Suspense fallback={<div className="flex-1" />}>
               <Traces />
             </Suspense>
