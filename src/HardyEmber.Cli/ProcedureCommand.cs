@@ -10,8 +10,8 @@ namespace HardyEmber.Cli;
 internal static class ProcedureCommand
 {
     /// <summary>A step as it is printed as JSON.</summary>
-    private sealed record Printed(string Id, string Phase, string Cue, string Why, ActDefinition Act, string? Needs, string Done, double HandsS, IReadOnlyList<string> Occupies, string? Waits, StepWindow? Window,
-        IReadOnlyList<Precedes> Before, bool Optional, string? Hazard, string? IfOmitted);
+    private sealed record Printed(string Id, string Phase, string Cue, string Why, ActDefinition Act, string? Needs, string Done, double HandsS,
+        IReadOnlyList<string> Occupies, string? Waits, StepWindow? Window, IReadOnlyList<Precedes> Before, bool Optional, string? Hazard, string? IfOmitted);
 
     public static int Run(string aircraft, string beginning, string[] school, bool json, TextWriter output, TextWriter error)
     {
@@ -24,8 +24,8 @@ internal static class ProcedureCommand
             var machine = fleet.Sample(aircraft);
             var before = Precedence.Of(procedure, machine.Signals, machine.Gates).ToLookup(p => p.After);
             var steps = procedure.Steps.Select(s => new Printed(s.Id, s.Phase, s.Definition.Cue, s.Definition.Why, s.Definition.Act, s.Definition.Needs, s.Definition.Done, s.HandsS,
-                [.. Enum.GetValues<Occupies>().Where(o => o != Occupies.None && s.Occupies.HasFlag(o)).Select(o => o.ToString().ToLowerInvariant())], s.Waits, s.Window, [.. before[s.Id]],
-                s.Definition.Optional, s.Definition.Hazard, s.Definition.IfOmitted)).ToList();
+                [.. Enum.GetValues<Occupies>().Where(o => o != Occupies.None && s.Occupies.HasFlag(o)).Select(o => o.ToString().ToLowerInvariant())],
+                s.Waits, s.Window, [.. before[s.Id]], s.Definition.Optional, s.Definition.Hazard, s.Definition.IfOmitted)).ToList();
             if (json)
             {
                 output.WriteLine(JsonSerializer.Serialize(steps, FleetJson.Options));

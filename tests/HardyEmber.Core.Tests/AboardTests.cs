@@ -36,7 +36,8 @@ public sealed class AboardTests
             Assert.All(seeds[false], h => Assert.Equal(rest, LeftPositions.Of(fold, juniper, place, h).Position));
         }
 
-        var left = new Rehearsal(Repository.Fleet, Afloat with { Beginning = "turnaround", Seed = Enumerable.Range(1, 300).First(s => LeftPositions.IsWrong(fold, juniper, Repository.Fleet.FindPlace("wintergreen"), Afloat with { Beginning = "turnaround", Seed = s })) });
+        var afloat = Enumerable.Range(1, 300).Select(seed => Afloat with { Beginning = "turnaround", Seed = seed });
+        var left = new Rehearsal(Repository.Fleet, afloat.First(h => LeftPositions.IsWrong(fold, juniper, Repository.Fleet.FindPlace(h.Place), h)));
         left.Apply(new RunCommand(0, CommandKind.End));
         Assert.Contains("put it where a cold jet has it (folded)", left.Judge.Conclude().Findings.First(f => f.Code == "swept-past" && f.Step == "wing-fold").Instead, StringComparison.Ordinal);
     }

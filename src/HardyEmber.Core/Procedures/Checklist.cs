@@ -81,10 +81,19 @@ internal sealed class Checklist
             machine.Wrong($"{where}.act.to", $"\"{target.Name}\" has no position \"{s.Act.To}\" ({string.Join(", ", target.Positions)})");
         }
 
-        var (otherIndex, otherPosition) = s.Act.With is { } with && ActCommand.HeldAt(machine, with) is { } held && signals.Find(with) is { } sprung ? (sprung.Index, sprung.PositionOf(held)) : (-1, -1);
-        if (s.Act.With is { } free && (otherIndex < 0 || s.Act.Hold is null || s.Act.Hold == free))
+        var (withIndex, withPosition) = (-1, -1);
+        if (s.Act.With is { } with)
         {
-            machine.Wrong($"{where}.act.with", $"\"{free}\" is no other control that can be held{Nearest.Hint(free, machine.Aircraft.Controls.Where(c => c.Sprung.Count > 0).Select(c => c.Id))}");
+            if (s.Act.Hold is not null && s.Act.Hold != with && ActCommand.HeldAt(machine, with) is { } held)
+            {
+                var other = signals.Find(with)!;
+                (withIndex, withPosition) = (other.Index, other.PositionOf(held));
+            }
+            else
+            {
+                var sprung = machine.Aircraft.Controls.Where(c => c.Sprung.Count > 0).Select(c => c.Id);
+                machine.Wrong($"{where}.act.with", $"\"{with}\" is no other control that can be held{Nearest.Hint(with, sprung)}");
+            }
         }
 
         foreach (var (text, field) in new[] { (s.Cue, "cue"), (s.Why, "why"), (s.IfOmitted, "ifOmitted"), (s.Relied, "relied"), (s.Hazard, "hazard") }.Where(x => x.Item1?.Contains('{', StringComparison.Ordinal) == true))
@@ -101,6 +110,7 @@ internal sealed class Checklist
         }
 
         var cold = s.Act.To is not null && machine.Aircraft.Controls.Any(c => c.Id == s.Act.Set && c.Default == s.Act.To);
-        return new ChecklistItem(s, phase, machine.Compile(s.Needs, $"{where}.needs"), machine.Compile(s.Done, $"{where}.done"), target?.Index ?? -1, position, otherIndex, otherPosition, cold);
+        return new ChecklistItem(s, phase, machine.Compile(s.Needs, $"{where}.needs"), machine.Compile(s.Done, $"{where}.done"),
+            target?.Index ?? -1, position, withIndex, withPosition, cold);
     }
 }

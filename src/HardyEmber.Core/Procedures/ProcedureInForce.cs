@@ -205,7 +205,8 @@ public sealed class ProcedureInForce
     private static List<StepWindow> Windows(AircraftDefinition aircraft)
     {
         var offered = aircraft.Inertial?.Stored is { } stored ? [new StepWindow(InertialSet.StoredOffered, stored.WindowS)] : new List<StepWindow>();
-        var gives = aircraft.Tasks.SelectMany(t => t.States, (t, s) => (State: s, Flags: s.Gives.Keys.Concat(s.Leaves))).SelectMany(x => x.Flags, (x, flag) => (Flag: flag, x.State)).ToLookup(x => x.Flag, x => x.State);
+        var gives = aircraft.Tasks.SelectMany(t => t.States)
+            .SelectMany(s => s.Gives.Keys.Concat(s.Leaves), (s, flag) => (Flag: flag, State: s)).ToLookup(x => x.Flag, x => x.State);
         return [.. offered, .. gives.Where(g => g.All(s => s.Seconds is not null)).Select(g => new StepWindow(g.Key, g.Sum(s => s.Seconds!.Average())))];
     }
 

@@ -17,7 +17,8 @@ public static class SweepSteps
     }
 
     /// <summary>What is swept always comes first.</summary>
-    private static IEnumerable<StepDefinition> Of(AircraftDefinition aircraft) => aircraft.Controls.Where(c => c.Sweep is not null).OrderByDescending(c => c.Sweep!.Always).SelectMany(c => c.Aboard is { } aboard ? [.. Of(c, c.Default!, OnField), .. Of(c, aboard, OnShip)] : Of(c, c.Default!, null));
+    private static IEnumerable<StepDefinition> Of(AircraftDefinition aircraft) => aircraft.Controls.Where(c => c.Sweep is not null).OrderByDescending(c => c.Sweep!.Always)
+        .SelectMany(c => c.Aboard is { } aboard ? [.. Of(c, c.Default!, OnField), .. Of(c, aboard, OnShip)] : Of(c, c.Default!, null));
 
     private static IEnumerable<StepDefinition> Of(ControlDefinition control, string rest, string? where)
     {

@@ -162,7 +162,14 @@ function columnsOf(fleet: Schemas["FleetView"] | undefined, held: Record<string,
     column.display({
       id: "taken",
       header: () => <span className="sr-only">Compare</span>,
-      cell: ({ row }) => <Tick label={`Compare ${row.original.pilot || "no callsign"}, ${row.original.created.slice(0, 16).replace("T", " ")}`} on={row.getIsSelected()} disabled={!row.getCanSelect()} onChange={(to) => row.toggleSelected(to)} />,
+      cell: ({ row }) => (
+        <Tick
+          label={`Compare ${row.original.pilot || "no callsign"}, ${row.original.created.slice(0, 16).replace("T", " ")}`}
+          on={row.getIsSelected()}
+          disabled={!row.getCanSelect()}
+          onChange={(to) => row.toggleSelected(to)}
+        />
+      ),
     }),
     column.accessor("created", { header: "Flown (Z)", cell: (c) => <Flown at={c.getValue()} /> }),
     column.accessor("pilot", { header: "Callsign", cell: (c) => c.getValue() || "–" }),
