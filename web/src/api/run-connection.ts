@@ -53,6 +53,8 @@ const UNREAD_MS = 200;
 export class RunConnection {
   readonly values: number[] = [];
   readonly index = new Map<string, number>();
+  /** Every step of the procedure, in its order. */
+  steps: readonly Snapshot["phases"][number]["steps"][number][] = [];
   readonly trace: Trace = { t: [], values: new Map() };
   snapshot: Snapshot | null = null;
   state: RunState = { link: "connecting", error: "", rate: 1, paused: false, ended: false, cue: null, cueIsNew: false, done: "", actions: [], pending: 0 };
@@ -136,6 +138,7 @@ export class RunConnection {
   /** Takes the whole state: after joining, and where a frame is missing. */
   private begin(snapshot: Snapshot) {
     this.snapshot = snapshot;
+    this.steps = snapshot.phases.flatMap((p) => p.steps);
     snapshot.signals.forEach((s, i) => this.index.set(s.name, i));
     this.trace.t = [...snapshot.history.t];
     this.trace.values.clear();

@@ -1,19 +1,20 @@
 import type { Cue } from "../../api/live";
 import { clock } from "../../ui/format";
-import { useLargest, useRun, useRunPart, useSeconds, useSignal } from "./context";
+import { useLongest, useRun, useRunPart, useSeconds, useSignal } from "./context";
 import { StepLine } from "./StepLine";
 import { useRoom } from "./use-room";
 
 /** What comes after the cue, each with its seconds and whether it fits into what runs; and a nudge to hands that stay idle. */
 export function NextSteps({ cue }: { cue: Cue }) {
-  const longest = useLargest(cue.running.flatMap((r) => r.left ?? []));
-  const list = useRoom<HTMLUListElement>();
+  const longest = useLongest(cue.running.flatMap((r) => r.left ?? []));
   // Where the eyes must stay there is nothing beside them.
-  if (cue.next.length === 0 || cue.kind === "watch") {
+  const shown = cue.kind !== "watch" ? cue.next : [];
+  const list = useRoom<HTMLUListElement>([longest > 0, ...shown.map((n) => n.text)].join());
+  if (shown.length === 0) {
     return null;
   }
 
-  const upTo = cue.next.map((_, i) => cue.next.slice(0, i + 1).reduce((sum, n) => sum + n.takesS, 0));
+  const upTo = shown.map((_, i) => shown.slice(0, i + 1).reduce((sum, n) => sum + n.takesS, 0));
   return (
     <section aria-label="Next" data-testid="next" className="flex min-h-20 flex-1 flex-col text-xs">
       <Nudge cue={cue} longest={longest} />
@@ -22,7 +23,7 @@ export function NextSteps({ cue }: { cue: Cue }) {
         {longest > 0 && <span>fits into {clock(longest)}</span>}
       </p>
       <ul ref={list} className="flex min-h-0 flex-1 flex-col flex-wrap overflow-hidden">
-        {cue.next.map((n, i) => (
+        {shown.map((n, i) => (
           <li key={n.id} className="w-full">
             <StepLine id={n.id} text={n.text} pale={!n.open}>
               <span className="num whitespace-nowrap text-pale">{Math.ceil(n.takesS)} s</span>

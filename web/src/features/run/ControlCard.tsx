@@ -1,6 +1,6 @@
 import { Eye, TriangleAlert } from "lucide-react";
 import { ContextMenu } from "radix-ui";
-import type { ComponentType } from "react";
+import { memo, type ComponentType } from "react";
 import type { Control } from "../../api/client";
 import { Dial } from "../../ui/controls/Dial";
 import { GuardedSwitch } from "../../ui/controls/GuardedSwitch";
@@ -26,14 +26,14 @@ const kinds: Record<string, ComponentType<ControlProps>> = {
 };
 
 /** One control of the aircraft: its name, a button to look at it, its switch. Raised while the cue asks for it. */
-export function ControlCard({ control }: { control: Control }) {
+export const ControlCard = memo(function ControlCard({ control }: { control: Control }) {
   const { connection } = useRun();
   const flies = useFlies();
-  const target = useRunPart((s) => (s.cue?.act?.with === control.id ? s.cue.act.with : s.cue?.act?.target));
+  const due = useRunPart((s) => s.cue?.act?.target === control.id || s.cue?.act?.with === control.id);
   const send = useSend();
   const value = useSignal(control.id);
   const Kind = kinds[control.kind];
-  const asked = target === control.id && connection.snapshot?.header.mode === "guided";
+  const asked = due && connection.snapshot?.header.mode === "guided";
   const ui = useRunUi();
   const card = (
     <div data-control={control.id} data-why={control.id} className={`rounded border p-2 ${control.kind === "position" ? "col-span-2" : ""} ${asked ? "border-heather bg-heather-soft" : "border-transparent bg-raised/60"}`}>
@@ -93,4 +93,4 @@ export function ControlCard({ control }: { control: Control }) {
       </ContextMenu.Portal>
     </ContextMenu.Root>
   );
-}
+});

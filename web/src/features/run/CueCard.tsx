@@ -1,5 +1,5 @@
 import { TriangleAlert } from "lucide-react";
-import { useState, type KeyboardEvent, type ReactNode } from "react";
+import { memo, useState, type KeyboardEvent, type ReactNode } from "react";
 import type { Cue } from "../../api/live";
 import { Button } from "../../ui/button";
 import { number } from "../../ui/format";
@@ -18,7 +18,7 @@ const heads: Record<Cue["kind"], string> = { act: "Now", ready: "Next, when it i
 export const AloneNote = () => <p data-testid="alone" className="rounded-lg bg-panel px-3 py-2 text-xs text-pale">Alone: nothing but the machine. End the run when you are ready to be judged.</p>;
 
 /** What to do now, why, what to watch, and what is running. How much of it shows depends on the mode. */
-export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (link: string) => void; bars?: boolean; children?: ReactNode }) {
+export const CueCard = memo(function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (link: string) => void; bars?: boolean; children?: ReactNode }) {
   const { connection } = useRun();
   const cue = useRunPart((s) => s.cue);
   const ended = useRunPart((s) => s.ended);
@@ -39,7 +39,7 @@ export function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (l
       {children}
     </section>
   );
-}
+});
 
 function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: string) => void; bars: boolean }) {
   const { panel } = useRun();

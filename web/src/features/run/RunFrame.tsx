@@ -1,4 +1,4 @@
-import { useMemo, useState, type ReactNode } from "react";
+import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { Help } from "../../ui/help";
 import { showToast } from "../../ui/toast-store";
 import { CommandLine } from "./CommandLine";
@@ -41,11 +41,12 @@ export function RunFrame({ onGoTo, onStep = () => undefined, children }: { onGoT
     [connection, onGoTo, onStep],
   );
   const back = useBack();
-  useKeys({ onKeyList: () => setOpen({ what: "keys" }), onCommandLine: () => setOpen({ what: "line" }), onBack: back, ui });
+  const keys = useCallback(() => setOpen({ what: "keys" }), []);
+  useKeys({ onKeyList: keys, onCommandLine: () => setOpen({ what: "line" }), onBack: back, ui });
   return (
     <RunUiContext.Provider value={ui}>
       <div className="flex min-h-screen flex-col lg:h-screen lg:min-h-0 lg:overflow-hidden">
-        <TopBar onKeyList={() => setOpen({ what: "keys" })} />
+        <TopBar onKeyList={keys} />
         {children}
         {open?.what === "line" && <CommandLine onClose={close} />}
         <LostConnection />

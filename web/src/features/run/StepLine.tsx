@@ -8,7 +8,7 @@ export function StepLine({ id, text, pale, children }: { id: string; text: strin
   const { connection, panel } = useRun();
   const ui = useRunUi();
   const openLink = useContext(OpenLinkContext);
-  const step = connection.snapshot!.phases.flatMap((p) => p.steps).find((s) => s.id === id);
+  const step = connection.steps.find((s) => s.id === id);
   const open = () => {
     if (panel.controls.some((c) => c.id === step?.target)) {
       ui.goTo(step!.target!);

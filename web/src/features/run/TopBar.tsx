@@ -1,5 +1,5 @@
 import { CircleHelp, Pause, Play, Square } from "lucide-react";
-import { useCallback, useState, useSyncExternalStore } from "react";
+import { memo, useCallback, useState, useSyncExternalStore } from "react";
 import { Link, useNavigate } from "react-router";
 import { Button } from "../../ui/button";
 import { clock } from "../../ui/format";
@@ -14,7 +14,7 @@ const rates = [1, 2, 4, 8].map((r) => [String(r), `×${r}`] as const);
 /** The last ten minutes of the longest run. */
 const LAST_WORD_S = 600;
 
-export function TopBar({ onKeyList }: { onKeyList: () => void }) {
+export const TopBar = memo(function TopBar({ onKeyList }: { onKeyList: () => void }) {
   const { connection } = useRun();
   const link = useRunPart((s) => s.link);
   const rate = useRunPart((s) => s.rate);
@@ -80,7 +80,7 @@ export function TopBar({ onKeyList }: { onKeyList: () => void }) {
       </Button>
     </header>
   );
-}
+});
 
 function Clock() {
   const seconds = useSeconds();

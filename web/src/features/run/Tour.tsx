@@ -1,5 +1,5 @@
 import { Popover } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import { recall, remember } from "../../ui/stored";
 import { useFlies, useRun } from "./context";
@@ -17,7 +17,7 @@ const stops = [
 let shown = false;
 
 /** Four stops through the start screen, in the first run that is ever flown here; skipped at any time, and never shown again. */
-export function Tour() {
+export const Tour = memo(function Tour() {
   const { connection } = useRun();
   const flies = useFlies();
   const [stop, setStop] = useState(() => (shown || recall(KEY, "") !== "" || connection.snapshot!.header.mode === "alone" ? stops.length : 0));
@@ -73,4 +73,4 @@ export function Tour() {
       </Popover.Portal>
     </Popover.Root>
   );
-}
+});

@@ -19,6 +19,9 @@ export function useRun(): Run {
   return run;
 }
 
+/** The name of no signal: always 0, and never told about. */
+export const NO_SIGNAL = "";
+
 /** Current value of a signal; the component renders again only when it changes. */
 export function useSignal(name: string): number {
   const { connection } = useRun();
@@ -42,6 +45,9 @@ function useOf<T extends number | string>(names: readonly string[], of: (values:
 
 /** The largest of several signals, 0 where there are none. */
 export const useLargest = (names: readonly string[]) => useOf(names, (values) => Math.max(0, ...values));
+
+/** The longest of several waits in whole seconds, 0 where there are none. */
+export const useLongest = (names: readonly string[]) => useOf(names, (values) => Math.floor(Math.max(0, ...values)));
 
 /** Several flags: which of them are set, one character each. */
 export const useFlags = (names: readonly string[]) => useOf(names, (values) => values.map((v) => (v > 0.5 ? "1" : "0")).join(""));

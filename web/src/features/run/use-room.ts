@@ -2,9 +2,9 @@ import { useLayoutEffect, useRef } from "react";
 
 /**
  * For a list that shows as many of its rows as there is room for: rows that do not fit wrap into a column out of sight, and are neither
- * reached by Tab nor read aloud there. The list needs a height that does not depend on its rows.
+ * reached by Tab nor read aloud there. The list needs a height that does not depend on its rows, which it is told of by what they are.
  */
-export function useRoom<T extends HTMLElement>() {
+export function useRoom<T extends HTMLElement>(rows: string) {
   const list = useRef<T>(null);
   useLayoutEffect(() => {
     const box = list.current;
@@ -21,6 +21,6 @@ export function useRoom<T extends HTMLElement>() {
     const resized = new ResizeObserver(look);
     resized.observe(box);
     return () => resized.disconnect();
-  });
+  }, [rows]);
   return list;
 }

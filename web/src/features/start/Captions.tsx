@@ -1,11 +1,11 @@
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 import { useRun } from "../run/context";
 import { soundEngines } from "../run/engine-sound";
 import { utter } from "../run/sound";
 import { hear, type Call } from "../run/voices";
 
 /** What is said aloud around the jet, in writing: crew, tower, the announcer's zones, the warning voice. */
-export function Captions() {
+export const Captions = memo(function Captions() {
   const { panel, connection } = useRun();
   const [call, setCall] = useState<Call | null>(null);
   useEffect(
@@ -22,4 +22,4 @@ export function Captions() {
       {call && `◆ ${call.who}: ${call.who === "Announcer" || call.who === "Sound" ? call.text : `“${call.text}”`}`}
     </div>
   );
-}
+});

@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { memo, useMemo, useSyncExternalStore } from "react";
+import { memo, useCallback, useMemo, useSyncExternalStore } from "react";
 import type { Lamp } from "../../api/client";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useFlies, useRun, useSend, useSignal } from "../run/context";
@@ -9,7 +9,7 @@ import { useRunUi } from "../run/run-ui";
 const order = ["warning", "caution", "advisory", "ready"];
 
 /** Every lamp in a place of its own, lit ones by colour, shape and word; above them the stack of cautions in the order they came. */
-export function Cautions() {
+export const Cautions = memo(function Cautions() {
   const { panel } = useRun();
   const lamps = useMemo(() => [...panel.lamps].sort((a, b) => order.indexOf(a.class) - order.indexOf(b.class)), [panel]);
   const stack = useStack();
@@ -27,7 +27,7 @@ export function Cautions() {
       </ul>
     </section>
   );
-}
+});
 
 function Master({ gaps }: { gaps: boolean }) {
   const { connection } = useRun();
@@ -55,11 +55,15 @@ function Master({ gaps }: { gaps: boolean }) {
 /** Lit cautions by their place in the stack; null where one or more have gone and left a gap. */
 function useStack(): (Lamp | null)[] {
   const { panel, connection } = useRun();
-  const places = useSyncExternalStore(
-    (listener) => {
+  const subscribe = useCallback(
+    (listener: () => void) => {
       const offs = panel.lamps.flatMap((l) => [connection.onSignal(`stack.${l.id}`, listener), connection.onSignal(`lamp.${l.id}`, listener)]);
       return () => offs.forEach((off) => off());
     },
+    [panel, connection],
+  );
+  const places = useSyncExternalStore(
+    subscribe,
     () => panel.lamps.map((l) => (connection.value(`stack.${l.id}`) || 0) * (connection.value(`lamp.${l.id}`) > 0.5 ? 1 : -1)).join(),
   );
   const at = places.split(",").map(Number);

@@ -1,4 +1,5 @@
 import clsx from "clsx";
+import { memo, type ComponentPropsWithRef } from "react";
 import type { Link } from "../../api/client";
 import { OPEN, type RunConnection } from "../../api/run-connection";
 import { number } from "../../ui/format";
@@ -7,7 +8,7 @@ import { Shape, statusText, type Status } from "../../ui/status";
 import { useRun, useRunPart, useSignal } from "../run/context";
 
 /** The chain of energy: each link in a word and a number; between two of them a line as wide as what is handed down. Pressing a link opens it. */
-export function Chain({ open, onOpen }: { open: string; onOpen: (link: string) => void }) {
+export const Chain = memo(function Chain({ open, onOpen }: { open: string; onOpen: (link: string) => void }) {
   const { panel } = useRun();
   const cue = useRunPart((s) => s.cue);
   const holding = new Set(cue?.waiting.map((w) => w.link) ?? []);
@@ -15,15 +16,15 @@ export function Chain({ open, onOpen }: { open: string; onOpen: (link: string) =
     <nav aria-label="Chain of energy" className="border-b border-line bg-panel px-2 py-1.5">
       <div className="grid grid-cols-5 gap-x-3 gap-y-1.5 lg:auto-cols-fr lg:grid-flow-col lg:grid-cols-none">
         {panel.chain.map((link) => (
-          <ChainLink key={link.id} link={link} open={open === link.id} holding={holding.has(link.id)} onOpen={() => onOpen(link.id)} />
+          <ChainLink key={link.id} link={link} open={open === link.id} holding={holding.has(link.id)} onOpen={onOpen} />
         ))}
       </div>
     </nav>
   );
-}
+});
 
 /** What everything waits for, and what follows when it comes. */
-export function Follows() {
+export const Follows = memo(function Follows() {
   const { panel, connection } = useRun();
   const cue = useRunPart((s) => s.cue);
   // What comes next is the guide's word.
@@ -41,9 +42,9 @@ export function Follows() {
       )}
     </p>
   );
-}
+});
 
-function ChainLink({ link, open, holding, onOpen }: { link: Link; open: boolean; holding: boolean; onOpen: () => void }) {
+const ChainLink = memo(function ChainLink({ link, open, holding, onOpen }: { link: Link; open: boolean; holding: boolean; onOpen: (link: string) => void }) {
   const { connection, panel } = useRun();
   const state = link.states[useSignal(`chain.${link.id}`)] ?? link.states[0]!;
   const value = useSignal(link.number);
@@ -55,13 +56,17 @@ function ChainLink({ link, open, holding, onOpen }: { link: Link; open: boolean;
   const left = useRunPart((s) => (link.id === "ready" ? stepsLeft(connection, s.done) : 0));
   return (
     <div className="relative min-w-0">
-      {link.takes && <Handed link={link.id} takes={link.takes} />}
+      {link.takes && (
+        <Hint text={<HandedWords link={link.id} takes={link.takes} />} side="bottom">
+          <Handed link={link.id} takes={link.takes} />
+        </Hint>
+      )}
       <button
         type="button"
         data-link={link.id}
         data-why={link.number}
         aria-current={open}
-        onClick={onOpen}
+        onClick={() => onOpen(link.id)}
         className={clsx("w-full rounded-2xl border px-2.5 py-1 text-left", open ? "border-heather bg-heather-soft" : holding ? "border-dashed border-caution" : "border-line bg-raised/60 hover:bg-high")}
       >
         <span className="flex items-baseline justify-between gap-1 text-2xs text-pale">
@@ -79,37 +84,45 @@ function ChainLink({ link, open, holding, onOpen }: { link: Link; open: boolean;
       </button>
     </div>
   );
-}
+});
 
 /** The widest line, px, and the narrowest that is one. */
 const [WIDEST, NARROWEST] = [14, 2];
 
+interface HandedProps {
+  link: string;
+  takes: NonNullable<Link["takes"]>;
+}
+
 /** The line from the link before: as wide as what is handed down; where nothing is, it ends on both sides of a gap. */
-function Handed({ link, takes }: { link: string; takes: NonNullable<Link["takes"]> }) {
-  const { connection } = useRun();
+function Handed({ link, takes, ...rest }: HandedProps & ComponentPropsWithRef<"span">) {
   const value = useSignal(`chain.${link}.handed`);
   const share = Math.min(1, value / takes.most);
-  const quantum = connection.info(`chain.${link}.handed`)?.quantum ?? 1;
-  const words = value > 0 ? `${number(value, Math.max(0.1, quantum))} ${takes.unit}: ${takes.what}` : `Nothing is handed on: ${takes.what}`;
   return (
-    <Hint text={words} side="bottom">
-      <span data-handed={link} data-share={share.toFixed(2)} className="absolute inset-y-2 -left-3 flex w-3 items-center justify-between">
-        {value > 0 ? (
-          <span className="w-full bg-bone" style={{ height: `${Math.max(NARROWEST, share * WIDEST)}px` }} />
-        ) : (
-          <>
-            <span className="h-2 w-0.5 bg-line" />
-            <span className="h-2 w-0.5 bg-line" />
-          </>
-        )}
-        <span className="sr-only">{words}</span>
+    <span {...rest} data-handed={link} data-share={share.toFixed(2)} className="absolute inset-y-2 -left-3 flex w-3 items-center justify-between">
+      {value > 0 ? (
+        <span className="w-full bg-bone" style={{ height: `${Math.max(NARROWEST, share * WIDEST)}px` }} />
+      ) : (
+        <>
+          <span className="h-2 w-0.5 bg-line" />
+          <span className="h-2 w-0.5 bg-line" />
+        </>
+      )}
+      <span className="sr-only">
+        <HandedWords link={link} takes={takes} />
       </span>
-    </Hint>
+    </span>
   );
+}
+
+function HandedWords({ link, takes }: HandedProps) {
+  const { connection } = useRun();
+  const value = useSignal(`chain.${link}.handed`);
+  const quantum = connection.info(`chain.${link}.handed`)?.quantum ?? 1;
+  return value > 0 ? `${number(value, Math.max(0.1, quantum))} ${takes.unit}: ${takes.what}` : `Nothing is handed on: ${takes.what}`;
 }
 
 /** Steps that must still be done: the last link counts them down. */
 function stepsLeft(connection: RunConnection, done: string): number {
-  const steps = connection.snapshot!.phases.flatMap((p) => p.steps);
-  return steps.filter((s, i) => !s.optional && done[i] === OPEN).length;
+  return connection.steps.filter((s, i) => !s.optional && done[i] === OPEN).length;
 }

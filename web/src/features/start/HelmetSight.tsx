@@ -1,6 +1,6 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Sight } from "../../api/client";
-import { useFlies, useRun, useSend, useSignal } from "../run/context";
+import { NO_SIGNAL, useFlies, useRun, useSend, useSignal } from "../run/context";
 import { ControlCard } from "../run/ControlCard";
 
 /** Half the width of the field, mrad. */
@@ -21,7 +21,7 @@ type Move = Readonly<Record<string, number>>;
 export function useSightOpen(sight: Sight | null | undefined): boolean {
   const { panel } = useRun();
   const control = panel.controls.find((c) => c.id === sight?.control);
-  const stands = useSignal(sight?.control ?? "time");
+  const stands = useSignal(sight?.control ?? NO_SIGNAL);
   const at = control?.positions[stands];
   return sight != null && (at === sight.place || at === sight.turn);
 }

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Gauge } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Tabs } from "../../ui/tabs";
@@ -15,7 +15,7 @@ import { StartCardView } from "./StartCardView";
 import { Surfaces } from "./Surfaces";
 
 /** The controls and readings of the open link. */
-export function LinkPanel({ link, onHand, onWatch, onFire }: { link: string; onHand: () => void; onWatch?: () => void; onFire?: () => void }) {
+export const LinkPanel = memo(function LinkPanel({ link, onHand, onWatch, onFire }: { link: string; onHand: () => void; onWatch?: () => void; onFire?: () => void }) {
   const { panel, connection } = useRun();
   const start = connection.snapshot!.header.start === "air" ? "air" : "ground";
   const ended = useRunPart((s) => s.ended);
@@ -61,7 +61,7 @@ export function LinkPanel({ link, onHand, onWatch, onFire }: { link: string; onH
       {core && start === "ground" ? <CoreViews gauges={gauges} /> : <Gauges gauges={gauges} />}
     </section>
   );
-}
+});
 
 function Gauges({ gauges }: { gauges: readonly Gauge[] }) {
   return (

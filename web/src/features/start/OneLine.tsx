@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
 import { api, type Panel } from "../../api/client";
 import type { RunConnection } from "../../api/run-connection";
 import { number } from "../../ui/format";
@@ -42,12 +42,16 @@ export function OneLine() {
   const { panel, connection } = useRun();
   const layout = useMemo(() => layOut(panel.electrics, panel), [panel]);
   const [picked, setPicked] = useState<Node | null>(null);
-  const state = useSyncExternalStore(
-    (listener) => {
+  const subscribe = useCallback(
+    (listener: () => void) => {
       const offs = layout.nodes.flatMap((n) => [n.id, `${n.id}.live`, `${n.id}.good`, `${n.id}.feed`, "battery.volts", `${n.id.slice(4)}.generator`, `${n.id.slice(4)}.generator-load`, `${n.id.slice(4)}.generator-left`, `${n.id.slice(4)}.generator-tripped`]).map((s) => connection.onSignal(s, listener));
       const loads = panel.loads.map((l) => connection.onSignal(`load.${l.id}`, listener));
       return () => [...offs, ...loads].forEach((off) => off());
     },
+    [layout, panel, connection],
+  );
+  const state = useSyncExternalStore(
+    subscribe,
     () => layout.nodes.map((n) => `${Number(read(connection, panel, n.id).on)}${read(connection, panel, n.id).shown}${connection.value(`${n.id}.feed`)}`).join("|"),
   );
   const without = useQuery({ queryKey: ["without", connection.id, picked?.id, state], queryFn: () => api.without(connection.id, picked!.id), enabled: picked?.kind === "source", retry: false, gcTime: 0, placeholderData: (p) => p });

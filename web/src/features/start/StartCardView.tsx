@@ -3,11 +3,12 @@ import { api, type StartCard, type Starts } from "../../api/client";
 import { number } from "../../ui/format";
 import { StartFiguresList } from "../../ui/start-figures";
 import { StartPlot } from "../../ui/start-plot";
-import { useRun } from "../run/context";
+import { useRun, useSeconds } from "../run/context";
 
 /** The card of an engine's last start: its figures, its curve over the expected one, and this pilot's earlier starts. */
 export function StartCardView({ engine }: { engine: string }) {
   const { connection, panel } = useRun();
+  useSeconds(); // the curve goes on after idle
   const starts = useQuery({ queryKey: ["starts", connection.id, engine, connection.value(`${engine}.fuel-ons`)], queryFn: () => api.starts(connection.id), staleTime: 0, retry: false });
   const card = starts.data?.cards.filter((c) => c.engine === engine).at(-1);
   if (!starts.data || !card) {

@@ -39,17 +39,18 @@ function useHand() {
 /** The start: chain on top, cue left, the open link in the middle, traces and cautions right, the tape below. */
 export function StartScreen() {
   const { connection, panel } = useRun();
-  const cue = useRunPart((s) => s.cue);
+  const cue = useRunPart((s) => s.cue?.id);
+  const cueLink = useRunPart((s) => s.cue?.link);
   const [open, setOpen] = useState(panel.chain[0]!.id);
   const { mode } = connection.snapshot!.header;
   const guided = mode === "guided";
   // The panel follows the cue: what is asked for is in front of the hands. But what a hand holds, or adjusts by eye, is not taken from under it.
-  const link = guided ? cue?.link : undefined;
+  const link = guided ? cueLink : undefined;
   const [followed, setFollowed] = useState<string | undefined>();
   const hand = useHand();
   const adjusting = useSightOpen(panel.sight) && panel.controls.find((c) => c.id === panel.sight!.control)?.link === open;
-  if (link && cue && followed !== cue.id && !hand.down && !adjusting) {
-    setFollowed(cue.id);
+  if (link && cue && followed !== cue && !hand.down && !adjusting) {
+    setFollowed(cue);
     setOpen(link);
   }
 
@@ -77,6 +78,7 @@ export function StartScreen() {
     setFireSeen(false);
   }
 
+  const unwatch = useCallback(() => setWatched(0), []);
   const openLink = useCallback((to: string) => {
     setWatched(0);
     setFireSeen(true);
@@ -114,7 +116,7 @@ export function StartScreen() {
           {fire && panel.fire && !fireSeen ? (
             <FirePanel fire={panel.fire} readings />
           ) : watched > 0 ? (
-            <WatchPanel key={watched} engine={watched} onLeave={() => setWatched(0)} />
+            <WatchPanel key={watched} engine={watched} onLeave={unwatch} />
           ) : (
             <LinkPanel link={open} onHand={hand.put} onWatch={starting > 0 ? () => setWatched(starting) : undefined} onFire={fire ? () => setFireSeen(false) : undefined} />
           )}

@@ -9,7 +9,7 @@ import { useRun, useRunPart, useSeconds } from "../run/context";
 const SPAN = 600;
 
 /** The tape: every action on the run's time; choose a moment to fly on from there. */
-export function Tape() {
+export const Tape = memo(function Tape() {
   const { connection, panel } = useRun();
   const actions = useRunPart((s) => s.actions);
   const [picked, setPicked] = useState<number | null>(null);
@@ -58,7 +58,7 @@ export function Tape() {
       </div>
     </section>
   );
-}
+});
 
 /** A tick a minute and a mark an action; one path each, and drawn again only when something was done. */
 const Marks = memo(function Marks({ actions, span }: { actions: Action[]; span: number }) {

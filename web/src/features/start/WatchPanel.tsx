@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import { number } from "../../ui/format";
 import { Shape, statusText, type Status } from "../../ui/status";
@@ -13,7 +13,7 @@ const tone: Record<string, Status> = { none: "off", stay: "ready", "be-ready": "
 const ADVICE = "advice";
 
 /** The start being watched, or the one watched last: big bars, one line of advice, the levers that end it; then its card. */
-export function WatchPanel({ engine, onLeave }: { engine: number; onLeave: () => void }) {
+export const WatchPanel = memo(function WatchPanel({ engine, onLeave }: { engine: number; onLeave: () => void }) {
   const { panel, connection } = useRun();
   const shown = panel.engines[engine - 1]!;
   const running = useSignal("watch.engine") === engine;
@@ -52,7 +52,7 @@ export function WatchPanel({ engine, onLeave }: { engine: number; onLeave: () =>
       )}
     </section>
   );
-}
+});
 
 function AdviceLine({ id }: { id: string }) {
   const { panel } = useRun();
