@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
@@ -76,16 +77,28 @@ internal sealed class Cockpit(BrowserFixture fixture)
 
     // Resolves when the page shows a state of its run, and the effect of all that was sent.
     private const string Shown = """
-        const [n, done] = [arguments[0], arguments[arguments.length - 1]];
+        const [n, patience] = arguments;
         const shown = () => {
           const mark = document.querySelector('[data-testid=frame]');
           return !mark || (mark.dataset.pending === '0' && (n[mark.dataset.run] ?? 0) <= Number(mark.dataset.frame));
         };
-        if (shown()) { done(true); }
-        else {
-          const seen = new MutationObserver(() => { if (shown()) { seen.disconnect(); done(true); } });
+        return shown() || new Promise((done) => {
+          const seen = new MutationObserver(() => { if (shown()) { end(true); } });
+          const late = setTimeout(() => end(false), patience);
+          const end = (came) => { seen.disconnect(); clearTimeout(late); done(came); };
           seen.observe(document.documentElement, { subtree: true, childList: true, attributes: true, attributeFilter: ['data-frame', 'data-pending', 'data-run'] });
-        }
+        });
+        """;
+
+    // Resolves when there is such an element, or after a while.
+    private const string Present = """
+        const [selector, patience] = arguments;
+        return document.querySelector(selector) !== null || new Promise((done) => {
+          const seen = new MutationObserver(() => { if (document.querySelector(selector)) { end(); } });
+          const late = setTimeout(() => end(), patience);
+          const end = () => { seen.disconnect(); clearTimeout(late); done(false); };
+          seen.observe(document.documentElement, { subtree: true, childList: true, attributes: true });
+        });
         """;
 
     public ChromeDriver Driver => fixture.Driver;
@@ -101,7 +114,12 @@ internal sealed class Cockpit(BrowserFixture fixture)
 
     public string Open(string id)
     {
-        Go($"/run/{id}");
+        // From within the application, as its own links do, where it is open: to load it anew takes more than many a test. The same run is loaded anew.
+        if (!Script<bool>("const here = location.origin + '/' === arguments[0] && !location.pathname.endsWith(arguments[1]) && document.querySelector('#root > *') !== null; if (here) { history.pushState({}, '', '/run/' + arguments[1]); dispatchEvent(new PopStateEvent('popstate', { state: {} })); } return here;", Server.Address, id))
+        {
+            Go($"/run/{id}");
+        }
+
         Find("[data-testid=clock]");
         Settle();
         return id;
@@ -116,7 +134,14 @@ internal sealed class Cockpit(BrowserFixture fixture)
         Driver.Navigate().GoToUrl(new Uri(Server.Address, path));
     }
 
-    public IWebElement Find(string selector) => Until(() => Driver.FindElements(By.CssSelector(selector)).FirstOrDefault(), selector);
+    public IWebElement Find(string selector) => Until(
+        () =>
+        {
+            // Awaited in the page: to ask it again and again is most of what a test does. Not for long: a page that is left forgets what it was asked.
+            _ = Script<bool>(Present, selector, 2000);
+            return Driver.FindElements(By.CssSelector(selector)).FirstOrDefault();
+        },
+        selector);
 
     public T Until<T>(Func<T?> condition, string what, TimeSpan? within = null)
         where T : class
@@ -131,9 +156,9 @@ internal sealed class Cockpit(BrowserFixture fixture)
                     return value;
                 }
             }
-            catch (StaleElementReferenceException)
+            catch (Exception e) when (e is StaleElementReferenceException || e.Message.Contains("navigated", StringComparison.Ordinal))
             {
-                // The page rendered again while we looked.
+                // The page rendered again while we looked, or another one came in its place.
             }
 
             Thread.Sleep(25);
@@ -145,7 +170,7 @@ internal sealed class Cockpit(BrowserFixture fixture)
     public void UntilTrue(Func<bool> condition, string what, TimeSpan? within = null) => Until(() => condition() ? "" : null, what, within);
 
     /// <summary>What does not fit on the page: text that is cut, sections that scroll on a wide one, controls that overlap; empty where all is well.</summary>
-    public string Misfits(int width) => (string?)Driver.ExecuteScript("""
+    public string Misfits(int width) => Ask("""
         const wide = arguments[0] >= 1024;
         const cut = [...document.querySelectorAll('.truncate')].filter(e => !e.closest('[data-testid=tape-text], [data-testid=caption]') && e.dataset.testid !== 'tape-text' && e.scrollWidth > e.clientWidth + 1 && e.offsetParent);
         const scroll = wide ? [document.scrollingElement, ...document.querySelectorAll('main section')].filter(e => e.scrollHeight > e.clientHeight + 1) : [];
@@ -153,10 +178,10 @@ internal sealed class Cockpit(BrowserFixture fixture)
         const cards = [...document.querySelectorAll('[data-control], [role=meter]')].map(e => [e, e.getBoundingClientRect()]);
         const over = cards.filter(([e, a], i) => cards.some(([f, b], k) => k > i && !e.contains(f) && a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1));
         return [...cut.map(e => 'cut: ' + e.textContent), ...scroll.map(e => 'scrolls: ' + (e.getAttribute('aria-label') ?? e.tagName)), ...sideways.map(() => 'page scrolls sideways'), ...over.map(([e]) => 'overlaps: ' + (e.dataset.control ?? e.ariaLabel))].join('; ');
-        """, width) ?? "";
+        """, width);
 
     /// <summary>The text as it is seen; nothing where there is no such element.</summary>
-    public bool Has(string selector) => Driver.FindElements(By.CssSelector(selector)).Count > 0;
+    public bool Has(string selector) => Script<bool>("return document.querySelector(arguments[0]) !== null", selector);
 
     public string Text(string selector) => Ask("return document.querySelector(arguments[0])?.innerText ?? ''", selector);
 
@@ -170,7 +195,27 @@ internal sealed class Cockpit(BrowserFixture fixture)
 
     public string Attribute(string selector, string name) => Ask("return document.querySelector(arguments[0])?.getAttribute(arguments[1]) ?? ''", selector, name);
 
-    private string Ask(string script, params object[] arguments) => (string?)Driver.ExecuteScript(script, arguments) ?? "";
+    private string Ask(string script, params object[] arguments) => Script<string>(script, arguments) ?? "";
+
+    /// <summary>
+    /// What a script returns, awaited where it promises something. Straight to the page: the driver's own way puts a wrapper around each script that
+    /// costs more than what is asked here some ten thousand times.
+    /// </summary>
+    public T? Script<T>(string body, params object[] arguments)
+    {
+        var answer = (Dictionary<string, object?>)Driver.ExecuteCdpCommand("Runtime.evaluate", new Dictionary<string, object?>
+        {
+            ["expression"] = $"(function () {{ {body} }}).apply(null, {JsonSerializer.Serialize(arguments)})",
+            ["returnByValue"] = true,
+            ["awaitPromise"] = true,
+        })!;
+        if (answer.GetValueOrDefault("exceptionDetails") is Dictionary<string, object?> wrong)
+        {
+            throw new JavaScriptException($"{wrong["text"]} {JsonSerializer.Serialize(wrong.GetValueOrDefault("exception"))}");
+        }
+
+        return JsonSerializer.SerializeToElement(((Dictionary<string, object?>)answer["result"]!).GetValueOrDefault("value")).Deserialize<T>();
+    }
 
     /// <summary>A meter's value by its label, as a screen reader would hear it.</summary>
     public double Reading(string label) =>
@@ -179,13 +224,20 @@ internal sealed class Cockpit(BrowserFixture fixture)
     public bool Lit(string lamp) => Attribute($"[data-lamp='{lamp}']", "data-lit") == "true";
 
     /// <summary>Waits until what was sent has been stored and is on the screen.</summary>
-    public void Settle() => Driver.ExecuteAsyncScript(Shown, new Dictionary<string, object>());
+    public void Settle() => UntilShown(new Dictionary<string, int>());
+
+    private void UntilShown(IReadOnlyDictionary<string, int> frames)
+    {
+        if (!Script<bool>(Shown, frames, (long)Patience.TotalMilliseconds))
+        {
+            throw new TimeoutException($"the page does not show what was sent; cue {CueId}, at {Text("[data-testid=clock]")}, console: {string.Join(" | ", Console())}");
+        }
+    }
 
     /// <summary>Moves the clock on and waits until the page shows it.</summary>
     public void Step(double seconds)
     {
-        var reached = Server.StepAsync(seconds).GetAwaiter().GetResult();
-        Driver.ExecuteAsyncScript(Shown, reached.ToDictionary(r => r.Key, r => (object)r.Value));
+        UntilShown(Server.StepAsync(seconds).GetAwaiter().GetResult());
     }
 
     /// <summary>Moves the clock on until a condition holds; fails after so many seconds of it.</summary>

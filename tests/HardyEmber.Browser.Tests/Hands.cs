@@ -58,12 +58,15 @@ internal sealed class Hands(Cockpit page)
     private (string Kind, CueAct? Act) Asked()
     {
         var parts = page.Until(
-            () => (IReadOnlyCollection<object>?)page.Driver.ExecuteScript("""
-                const cue = document.querySelector('[data-testid=cue]'), act = document.querySelector('[data-testid=cue-act]');
-                if (act?.ariaDisabled === 'true') return null;
-                return cue?.dataset.kind === 'act' && act?.dataset.target ? ['act', cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? '', act.dataset.with ?? ''] : [cue?.dataset.kind ?? ''];
+            () => page.Script<string[]>("""
+                const read = (done) => {
+                  const cue = document.querySelector('[data-testid=cue]'), act = document.querySelector('[data-testid=cue-act]');
+                  if (act?.ariaDisabled === 'true') setTimeout(read, 10, done);
+                  else done(cue?.dataset.kind === 'act' && act?.dataset.target ? ['act', cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? '', act.dataset.with ?? ''] : [cue?.dataset.kind ?? '']);
+                };
+                return new Promise(read);
                 """),
-            "the cue read").Cast<string>().ToList();
+            "the cue read");
         return parts is [var kind, var cue, var does, var target, var to, var with] ? (kind, new CueAct(cue, does, target, to, with)) : (parts[0], null);
     }
 

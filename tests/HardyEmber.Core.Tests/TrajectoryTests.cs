@@ -83,7 +83,7 @@ public sealed class TrajectoryTests
             var machine = Repository.Fleet.Build(header);
             var before = machine.Aircraft.Engines.ToDictionary(e => e.Id, _ => (N2: double.NaN, Gas: double.NaN));
             RandomHands.Play(machine, acts, () => Check(machine, before));
-        }, 24);
+        }, 12);
 
     /// <summary>What is marked as moved by hands stands still when neither a hand nor a spring was at work: the watch relies on it.</summary>
     [Fact]

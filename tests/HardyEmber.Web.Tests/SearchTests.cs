@@ -22,5 +22,5 @@ public sealed class SearchTests(ServerFixture fixture) : IClassFixture<ServerFix
     public async Task A_senseless_call_is_answered_with_a_word_and_changes_nothing() => Unharmed(await Abuse.CallsAsync(fixture.Server, Property.Seed, 300));
 
     [Fact]
-    public async Task Killed_at_any_instant_it_keeps_what_it_acknowledged_and_judges_what_ended() => Unharmed(await Abuse.KillsAsync(Property.Seed, 3));
+    public async Task Killed_at_any_instant_it_keeps_what_it_acknowledged_and_judges_what_ended() => Unharmed(await Abuse.KillsAsync(Property.Seed, 2));
 }
