@@ -131,6 +131,19 @@ public sealed class DebriefTests(BrowserFixture fixture)
         Assert.NotNull(_page.Find("[data-testid=verdict]"));
     }
 
+    /// <summary>Both call their one engine by the same name.</summary>
+    [Fact]
+    public async Task A_run_of_another_type_is_not_drawn_beside()
+    {
+        var sedge = await _page.Server.ImportAsync(Flown(Cockpit.Calm with { Aircraft = "sedge", Loading = null, Leg = null }));
+        var burdock = await _page.Server.ImportAsync(Flown(Cockpit.Calm with { Aircraft = "burdock", Loading = null, Leg = null }));
+        _page.Go($"/debrief/{sedge}?with={burdock}");
+        _page.UntilTrue(() => _page.Text("[aria-label='Beside another run'] [role=alert]").Length > 0, "the word on another type");
+        _page.UntilTrue(() => _page.Script<bool>("return performance.getEntriesByType('resource').some((r) => r.name.includes(arguments[0]) && r.responseEnd > 0)", $"/api/runs/{burdock}/debrief"), "the other's debrief read");
+        _page.Find("[data-testid=debrief-start] svg");
+        Assert.False(_page.Has("[data-testid=beside-start]"));
+    }
+
     [Fact]
     public async Task The_logbook_filters_pages_and_names_what_it_lists()
     {

@@ -55,7 +55,9 @@ function Body({ d }: { d: Debrief }) {
   const [search, setSearch] = useSearchParams();
   // A fork is held against what it was forked from until another run is chosen, or none.
   const beside = search.get("with") ?? d.parent ?? "";
-  const other = useQuery({ queryKey: ["debrief", beside], queryFn: ({ signal }) => api.debrief(beside, signal), enabled: beside !== "", retry: false }).data;
+  const chosen = useQuery({ queryKey: ["debrief", beside], queryFn: ({ signal }) => api.debrief(beside, signal), enabled: beside !== "", retry: false }).data;
+  // What the comparison refuses is not drawn either.
+  const other = chosen?.header.aircraft === d.header.aircraft && (chosen.header.flight == null) === (d.header.flight == null) ? chosen : undefined;
   const navigate = useNavigate();
   const verdict = verdicts[d.judgement.verdict] ?? verdicts["not-ready"]!;
   const fork = (t: number) =>

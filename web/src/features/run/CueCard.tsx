@@ -5,6 +5,7 @@ import { Button } from "../../ui/button";
 import { number } from "../../ui/format";
 import { Shape } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
+import { missing } from "./missing";
 import { useFlies, useRun, useRunPart, useSignal } from "./context";
 import { pressCue } from "./cue-act";
 import { useRunUi } from "./run-ui";
@@ -66,7 +67,7 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
         <div className="text-xs">
           <p className="mb-1 text-pale">Still missing:</p>
           {cue.waiting.slice(0, 5).map((w) => (
-            <Missing key={w.signal + w.test} signal={w.signal} label={w.label} test={w.test} />
+            <Missing key={w.signal + w.test} wait={w} />
           ))}
           <p className="mt-1 flex gap-4">
             {waitsOn && onOpenLink && (
@@ -93,14 +94,14 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
   );
 }
 
-function Missing({ signal, label, test }: { signal: string; label: string; test: string }) {
+function Missing({ wait }: { wait: Cue["waiting"][number] }) {
   const { connection } = useRun();
-  const value = useSignal(signal);
-  const info = connection.info(signal);
+  const value = useSignal(wait.signal);
+  const info = connection.info(wait.signal);
   const now = info?.kind === "positions" ? info.positions[value] : info?.kind === "number" ? `${number(value, info.quantum)} ${info.unit}` : value > 0.5 ? "yes" : "not yet";
   return (
     <p className="flex justify-between gap-2 py-0.5">
-      <span className="truncate">{`${label}${test}`.replace(">=", "≥").replace("<=", "≤")}</span>
+      <span className="truncate">{missing(connection, wait)}</span>
       <span className="num whitespace-nowrap text-caution">{now}</span>
     </p>
   );

@@ -6,6 +6,7 @@ import { number } from "../../ui/format";
 import { Hint } from "../../ui/hint";
 import { Shape, statusText, type Status } from "../../ui/status";
 import { useRun, useRunPart, useSignal } from "../run/context";
+import { missing } from "../run/missing";
 
 /** The chain of energy: each link in a word and a number; between two of them a line as wide as what is handed down. Pressing a link opens it. */
 export const Chain = memo(function Chain({ open, onOpen }: { open: string; onOpen: (link: string) => void }) {
@@ -36,7 +37,7 @@ export const Follows = memo(function Follows() {
       {link && cue && (
         <>
           <span className="text-caution">▲ Everything waits for {link.label}</span>
-          {`: ${cue.waiting[0]!.label}${cue.waiting[0]!.test}`.replace(">=", "≥").replace("<=", "≤")}
+          {`: ${missing(connection, cue.waiting[0]!)}`}
           {then && <>; then “{then}”</>}
         </>
       )}
