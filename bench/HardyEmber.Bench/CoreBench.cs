@@ -11,22 +11,28 @@ internal static class CoreBench
 {
     private const int Rounds = 60;
 
-    public static void Run()
+    /// <param name="only">A part of a type's or file's name, or "chances"; null: everything.</param>
+    public static void Run(string? only = null)
     {
+        bool Asked(string name) => only is null || name.Contains(only, StringComparison.OrdinalIgnoreCase);
+
         // Compiled before anything is timed, whichever type comes first.
         _ = ChanceEstimate.Run(Repository.Fleet, Headers.Cold(), 100, new Scatter());
-        foreach (var aircraft in Repository.Fleet.Aircraft)
+        foreach (var aircraft in Repository.Fleet.Aircraft.Where(a => Asked(a.Name)))
         {
             Measure(aircraft.Name, new ScriptedPilot(new Rehearsal(Repository.Fleet, Headers.Cold() with { Aircraft = aircraft.Id, Loading = null })).Fly());
         }
 
-        foreach (var file in Directory.EnumerateFiles(DemoFolder.Find(), "*.ndjson").Order(StringComparer.Ordinal))
+        foreach (var file in Directory.EnumerateFiles(DemoFolder.Find(), "*.ndjson").Where(f => Asked(Path.GetFileName(f))).Order(StringComparer.Ordinal))
         {
             using var text = new StreamReader(file);
             Measure($"demo/{Path.GetFileName(file)}", RunFile.Read(text));
         }
 
-        Chance(Headers.Cold());
+        if (Asked("chances"))
+        {
+            Chance(Headers.Cold());
+        }
     }
 
     // Whole starts from cold to taxi, pilot and judge included, on all cores there are.

@@ -3,7 +3,7 @@ using HardyEmber.Bench;
 switch (args.FirstOrDefault())
 {
     case "core":
-        CoreBench.Run();
+        CoreBench.Run(args.ElementAtOrDefault(1));
         return 0;
     case "advice":
         AdviceBench.Run(args.Length > 1 ? int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 21_000);
@@ -41,6 +41,6 @@ switch (args.FirstOrDefault())
         await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
         return 0;
     default:
-        Console.Error.WriteLine("one of: core, advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], relight, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, page, shots [FOLDER [NAME[@WIDTHxHEIGHT][@THEME]...]], watch FOLDER [tablet] [KIND...], openapi FILE");
+        Console.Error.WriteLine("one of: core [NAME], advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], relight, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, page, shots [FOLDER [NAME[@WIDTHxHEIGHT][@THEME]...]], watch FOLDER [tablet] [KIND...], openapi FILE");
         return 2;
 }

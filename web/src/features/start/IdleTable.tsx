@@ -1,6 +1,6 @@
 import { number } from "../../ui/format";
 import { Shape, type Status } from "../../ui/status";
-import { useRun, useSignal } from "../run/context";
+import { useFlags, useRun, useSignal } from "../run/context";
 import { withoutEngine } from "../run/engines";
 
 const READINGS = ["n2", "egt", "fuel-flow", "oil", "hydraulics", "nozzle"];
@@ -57,17 +57,20 @@ function Cell({ engine, signal, normal }: { engine: string; signal: string; norm
 
 /** With one engine running: which lit cautions belong to the dead one and may stay, and which must be gone. */
 export function CautionSides() {
-  const { panel, connection } = useRun();
-  useSignal("caution.count");
-  const lit = panel.engines.map((e) => connection.value(`${e.id}.lit`) > 0.5 && connection.value(`${e.id}.start-cycle`) < 0.5);
+  const { panel } = useRun();
+  const burns = useFlags(panel.engines.map((e) => `${e.id}.lit`));
+  const starts = useFlags(panel.engines.map((e) => `${e.id}.start-cycle`));
+  const lamps = panel.lamps.filter((l) => panel.lampSides[l.id] && (l.class === "caution" || l.class === "warning"));
+  const shine = useFlags(lamps.map((l) => `lamp.${l.id}`));
+  const lit = panel.engines.map((_, i) => burns[i] === "1" && starts[i] === "0");
   if (panel.engines.length < 2 || lit.every((l) => l === lit[0])) {
     return null;
   }
 
   const dead = panel.engines[lit.indexOf(false)]!;
-  const alerts = panel.lamps.filter((l) => (l.class === "caution" || l.class === "warning") && connection.value(`lamp.${l.id}`) > 0.5);
+  const alerts = lamps.filter((_, i) => shine[i] === "1");
   const stay = alerts.filter((l) => panel.lampSides[l.id] === dead.id);
-  const gone = alerts.filter((l) => panel.lampSides[l.id] && panel.lampSides[l.id] !== dead.id);
+  const gone = alerts.filter((l) => panel.lampSides[l.id] !== dead.id);
   return (
     <dl className="text-xs" data-testid="caution-sides">
       <dt className="text-2xs text-pale">Belong to the dead {dead.label.toLowerCase()} engine and may stay</dt>

@@ -2,7 +2,7 @@ import { memo, useState } from "react";
 import type { Gauge } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Tabs } from "../../ui/tabs";
-import { useRun, useRunPart, useSignal } from "../run/context";
+import { useFlags, useRun, useRunPart } from "../run/context";
 import { ControlCard } from "../run/ControlCard";
 import { isHere } from "../run/is-here";
 import { SignalGauge } from "../run/SignalGauge";
@@ -78,10 +78,11 @@ function CoreViews({ gauges }: { gauges: readonly Gauge[] }) {
   const { panel, connection } = useRun();
   const ended = useRunPart((s) => s.ended);
   const [view, setView] = useState("readings");
-  useSignal("watch.engine");
+  const fuelled = useFlags(panel.engines.map((e) => `${e.id}.fuel-ons`));
+  const cranked = useFlags(panel.engines.map((e) => `${e.id}.starter-time`));
   // The look ahead would be help, and alone there is none.
   const ahead = connection.snapshot!.header.mode !== "alone" && !ended;
-  const tried = panel.engines.filter((e) => connection.value(`${e.id}.fuel-ons`) > 0 || connection.value(`${e.id}.starter-time`) > 0);
+  const tried = panel.engines.filter((_, i) => fuelled[i] === "1" || cranked[i] === "1");
   const tabs = [
     { value: "readings", label: "Readings", content: <Gauges gauges={gauges} /> },
     {
