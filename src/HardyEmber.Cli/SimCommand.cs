@@ -29,7 +29,7 @@ internal static class SimCommand
 
             if (findings is not null)
             {
-                File.WriteAllText(findings.FullName, JsonSerializer.Serialize(rehearsal.Judge.Conclude(), FleetJson.Options) + "\n");
+                File.WriteAllText(findings.FullName, JsonSerializer.Serialize(rehearsal.Conclude(), FleetJson.Options) + "\n");
             }
 
             if (withData is not null)

@@ -1,3 +1,5 @@
+using System.Globalization;
+using HardyEmber.Core.Simulation;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
 
@@ -102,6 +104,36 @@ internal sealed class Hands(Cockpit page)
         page.StepUntil(() => page.Cue is not (var id, "watch") || id != act.Cue, $"the end of {act.Cue}", LongestHoldS, stepS: 1);
     }
 
+    /// <summary>Gives one command of a run that was flown before, for those who fly without cues: by mouse on the controls themselves, or by the command line.</summary>
+    public void Give(string way, RunCommand command)
+    {
+        var act = new CueAct("", "set", command.Target, command.Position ?? command.Number?.ToString(CultureInfo.InvariantCulture) ?? "", "");
+        switch (command.Kind, way)
+        {
+            case (CommandKind.Set, "mouse"):
+                ByPointer(act, touch: false);
+                break;
+            case (CommandKind.Hold, "mouse"):
+                new Actions(page.Driver).ClickAndHold(page.Find($"[data-control='{act.Target}'] button[data-holds]")).Perform();
+                page.Settle();
+                break;
+            case (CommandKind.Release, "mouse"):
+                new Actions(page.Driver).Release().Perform();
+                page.Settle();
+                break;
+            case (CommandKind.Set or CommandKind.Hold, _):
+                Type($"{Spoken(act.Target)} {act.To}");
+                break;
+            case (CommandKind.Release, _):
+                Type($"release {Spoken(act.Target)}");
+                break;
+            default:
+                throw new InvalidOperationException($"{command.Kind} is given by no hand here");
+        }
+    }
+
+    private static string Spoken(string target) => target.Replace('-', ' ').Replace('.', ' ');
+
     private void ByKey(CueAct act)
     {
         page.KeyDown(" ");
@@ -187,13 +219,13 @@ internal sealed class Hands(Cockpit page)
 
     private void ByLine(CueAct act)
     {
-        var other = act.With.Replace('-', ' ');
+        var other = Spoken(act.With);
         if (other.Length > 0)
         {
             Type($"hold {other}");
         }
 
-        var name = act.Target.Replace('-', ' ').Replace('.', ' ');
+        var name = Spoken(act.Target);
         Type(act.Kind == "look" ? $"look {name}" : $"{name} {act.To}");
         if (act.Kind == "hold")
         {

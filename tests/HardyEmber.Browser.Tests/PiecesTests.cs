@@ -52,17 +52,17 @@ public sealed class PiecesTests(BrowserFixture fixture)
         Assert.Equal(meant, best.GetString());
     }
 
-    /// <summary>On every type each control is found by its whole name, in each of its positions.</summary>
+    /// <summary>On every type each control is found by its whole name, in each of its positions or at both ends of its dial.</summary>
     [Theory]
     [MemberData(nameof(Types))]
     public async Task Every_position_of_every_control_can_be_typed(string aircraft)
     {
         var wrong = await RunAsync("""
             const wrong = [];
-            for (const c of panel.controls.filter(c => c.kind !== 'dial')) {
-              for (const p of c.kind === 'position' ? ['spot', '61 24.3 n 18 12.7 w'] : c.sprung.length > 0 ? c.sprung : c.positions) {
+            for (const c of panel.controls) {
+              for (const p of c.kind === 'dial' ? [c.min, c.max] : c.kind === 'position' ? ['spot', '61 24.3 n 18 12.7 w'] : c.sprung.length > 0 ? c.sprung : c.positions) {
                 const best = units.suggest(vocabulary, `${c.id.replaceAll('-', ' ')} ${p}`)[0];
-                if (!best || best.target !== c.id || best.position !== p) wrong.push(`${c.id} ${p}: ${best?.label}`);
+                if (!best || best.target !== c.id || (c.kind === 'dial' ? best.number : best.position) !== p) wrong.push(`${c.id} ${p}: ${best?.label}`);
               }
             }
             return wrong;

@@ -78,6 +78,57 @@ public sealed class FlameOutTests
         Assert.Equal(0, flown[$"{First(type)}.flame-outs"]);
     }
 
+    /// <summary>High up the combustor has no pressure to lose; its valve shut, the air stays in the core and the flame comes back.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void With_its_bleed_duct_torn_it_goes_out_high_up_and_burns_again_once_the_valve_is_shut(string type)
+    {
+        var flown = new HandFlown(Failing(type, "flame-out-bleed", 24_000));
+        var engine = First(type);
+        flown.Until(f => f[$"{engine}.flamed-out"] > 0.5);
+        Assert.True(flown[$"{engine}.robbed"] > 0.5);
+        Assert.InRange(flown.Machine.Time, OutAtS, OutAtS + 15);
+        var report = flown.GoOn();
+        Assert.Equal(Verdict.LaunchReady, report.Verdict);
+        Assert.StartsWith("Restarted", report.Sentence, StringComparison.Ordinal);
+        Assert.Equal(1, flown[$"{engine}.flame-outs"]); // neither opened again nor put out again
+    }
+
+    /// <summary>With the valve left open it goes out again as soon as it turns fast enough to lose its air.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void With_the_valve_of_a_torn_duct_left_open_it_goes_out_again(string type)
+    {
+        var flown = new HandFlown(Failing(type, "flame-out-bleed", 16_000) is var h ? h with { Faults = [h.Faults[0] with { Level = 13 }] } : h);
+        var engine = First(type);
+        for (var end = OutAtS + 90; flown.Machine.Time < end && flown[$"{engine}.flame-outs"] < 2;)
+        {
+            flown.Run(1);
+        }
+
+        Assert.True(flown[$"{engine}.flame-outs"] >= 2, $"{flown[$"{engine}.n2"]} {flown[$"{engine}.flame-outs"]}");
+    }
+
+    /// <summary>Where there is pressure to spare, and where nothing blows out of the duct, it only turns slower and runs hotter.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void Low_down_or_with_the_valve_shut_a_torn_bleed_duct_puts_nothing_out(string type)
+    {
+        var engine = First(type);
+        var low = new HandFlown(Failing(type, "flame-out-bleed", 6000));
+        low.Run(OutAtS - 1);
+        var (n2, egt) = (low[$"{engine}.n2"], low[$"{engine}.egt"]);
+        low.Run(12);
+        Assert.Equal(0, low[$"{engine}.flame-outs"]);
+        Assert.InRange(n2 - low[$"{engine}.n2"], 4, 15);
+        Assert.True(low[$"{engine}.egt"] > egt);
+
+        var shut = new HandFlown(Failing(type, "flame-out-bleed", 24_000));
+        foreach (var c in shut.Machine.Aircraft.Controls.Where(c => c.Id == "bleed" || c.Id == "cooling-air" || c.Id.StartsWith("bleed-", StringComparison.Ordinal)))
+        {
+            shut.Set(c.Id, c.Positions.First(p => p is "shut" or "off"));
+        }
+
+        Assert.Equal(0, shut.Run(OutAtS + 20)[$"{engine}.flame-outs"]);
+    }
+
     [Theory, MemberData(nameof(Types))]
     public void A_broken_engine_never_lights_and_turns_slowly(string type)
     {
@@ -283,5 +334,29 @@ public sealed class FlameOutTests
         // The needed one is the cheapest method, the guide flew the taught one.
         Assert.InRange(flown.UsedFt, flown.NeededFt!.Value - 50, 25_000 - flown.IdleFt!.Value + 20);
         Assert.Null(FlightFlown.Of(Repository.Fleet, new RunLog(Situations.Calm, [])));
+    }
+
+    /// <summary>Who waits first has lost that height, and is told so with both figures; who flies it at once, or answers a fault first, is told nothing.</summary>
+    [Theory]
+    [InlineData("juniper", 30_000)]
+    [InlineData("bramble", 30_000)]
+    [InlineData("burdock", 30_000)]
+    [InlineData("alder", 18_000)]
+    [InlineData("tansy", 22_000)]
+    [InlineData("teasel", 22_000)]
+    [InlineData("sedge", 22_000)]
+    public void Height_that_was_waited_away_is_found(string type, double heightFt)
+    {
+        const double WaitedS = 110;
+        var header = Situations.Aloft(type, heightFt);
+        var late = new HandFlown(header).Run(WaitedS);
+        var finding = Assert.Single(late.GoOn().Findings, f => f.Code == "height-wasted");
+        Assert.Equal(Severity.Caution, finding.Severity);
+        var flown = FlightFlown.Of(Repository.Fleet, new RunLog(header, late.Pilot.Log))!;
+        Assert.Equal(flown.UsedFt, finding.Evidence!.Value);
+        Assert.InRange(finding.Evidence.Limit!.Value, 0.3 * flown.UsedFt, flown.UsedFt - 1000);
+        Assert.Contains($"{flown.UsedFt:#,##0} ft", finding.What, StringComparison.Ordinal);
+        Assert.DoesNotContain(new HandFlown(header).GoOn().Findings, f => f.Code == "height-wasted");
+        Assert.DoesNotContain(new HandFlown(header with { Faults = [new RunFault("igniter-dead", header.Flight!.Dead)] }).Run(WaitedS).GoOn().Findings, f => f.Code == "height-wasted");
     }
 }

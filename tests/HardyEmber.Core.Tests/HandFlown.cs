@@ -41,7 +41,7 @@ internal sealed class HandFlown
         return Report;
     }
 
-    public Judgement Report => Rehearsal.Judge.Conclude();
+    public Judgement Report => Rehearsal.Conclude();
 
     public TrackedStep Step(string id) => Rehearsal.Tracker.Find(id)!;
 

@@ -238,4 +238,22 @@ public sealed class RelightTests
             each?.Invoke(Steps.Seconds);
         }
     }
+
+    /// <summary>A hand in the very first instant counts: the throttle of the dead engine at cut-off is no fuel, however fast it windmills.</summary>
+    [Theory]
+    [InlineData("alder")]
+    [InlineData("bramble")]
+    [InlineData("burdock")]
+    [InlineData("juniper")]
+    [InlineData("sedge")]
+    [InlineData("tansy")]
+    [InlineData("teasel")]
+    public void The_throttle_cut_off_before_the_first_step_shuts_the_fuel(string type)
+    {
+        var flown = new HandFlown(Situations.Aloft(type, 28_000));
+        var engine = flown.Machine.Aircraft.Engines[0];
+        flown.Set(engine.Throttle, engine.CutOff).Run(1);
+        Assert.Equal(0, flown[$"{engine.Id}.fuel-valve"]);
+        Assert.Equal(0, flown[$"{engine.Id}.fuel-flow"]);
+    }
 }

@@ -142,13 +142,15 @@ public sealed class Judge
     }
 
     /// <summary>The judgement as the run stands now.</summary>
-    public Judgement Conclude()
+    /// <param name="more">What was found by means that the judge does not have.</param>
+    public Judgement Conclude(IReadOnlyList<Finding>? more = null)
     {
         var t = _machine.Time;
         // A hold cut short and then held to its end has proved what it should: worth a word, no defect.
         List<Finding> findings = [.. _findings.Select(f => f.Code == HoldTooShort && _tracker.Find(f.Step!) is { Done: true } ? f with { Severity = Severity.Note } : f)];
         findings.AddRange(_watches.Conclude());
         findings.AddRange(_late.Conclude());
+        findings.AddRange(more ?? []);
 
         var missing = new List<string>();
         foreach (var (requirement, when) in _tracker.Ready)

@@ -209,7 +209,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
                 : new Recommendation(Severity.Warning, now["flight.above-decision"] > 0 ? "From here nothing is at idle above the decision height: do not wait, leave there." : "Below the decision height: leave.");
         }
 
-        var faster = best.Id == Windmill && dive is { Kt: { } fast, GainFt: > WorthFt } ? Text($" At {fast:0} kt it costs {dive.GainFt:#,##0} ft less.") : "";
+        var faster = best.Id == Windmill && dive is { Kt: { } fast, GainFt: > WorthFt } ? Text($" At {fast:0} kt it costs {Math.Round(dive.GainFt / 10) * 10:#,##0} ft less.") : "";
         var other = methods.Where(m => m.Id != best.Id).MaxBy(m => m.AboveFt);
         var than = other is null ? "" : other.Works ? Text($" {other.Label}: {best.AboveFt - other.AboveFt:#,##0} ft more.") : $" {other.Label}: {other.Why}.";
         return new Recommendation(best.Tries > 1 ? Severity.Note : Severity.Caution,

@@ -8,6 +8,7 @@ public sealed record RunOutcome(RunSummary Summary, Judgement Judgement)
     public static RunOutcome Of(Rehearsal rehearsal)
     {
         ArgumentNullException.ThrowIfNull(rehearsal);
-        return new RunOutcome(RunSummary.Of(rehearsal), rehearsal.Judge.Conclude());
+        var judgement = rehearsal.Conclude();
+        return new RunOutcome(RunSummary.Of(rehearsal, judgement), judgement);
     }
 }

@@ -12,11 +12,14 @@ namespace HardyEmber.Core.Runs;
 public sealed record RunSummary(Verdict Verdict, string Sentence, bool Ended, double Seconds, IReadOnlyDictionary<string, double> PeakC,
     IReadOnlyDictionary<string, double> Milestones, int Findings, IReadOnlyList<StartCard> Starts, string Digest)
 {
-    public static RunSummary Of(Rehearsal rehearsal)
+    public static RunSummary Of(Rehearsal rehearsal) => Of(rehearsal, rehearsal?.Conclude() ?? throw new ArgumentNullException(nameof(rehearsal)));
+
+    /// <param name="judgement">What was concluded of it.</param>
+    public static RunSummary Of(Rehearsal rehearsal, Judgement judgement)
     {
         ArgumentNullException.ThrowIfNull(rehearsal);
+        ArgumentNullException.ThrowIfNull(judgement);
         var m = rehearsal.Machine;
-        var judgement = rehearsal.Judge.Conclude();
         return new RunSummary(judgement.Verdict, judgement.Sentence, m.Ended, Math.Round(m.Time, 2),
             m.Aircraft.Engines.Where(e => m[$"{e.Id}.egt-highest"] > m.Header.Conditions.OatC + 1).ToDictionary(e => e.Id, e => Math.Round(m[$"{e.Id}.egt-highest"])),
             MilestonesOf(rehearsal.Tracker),

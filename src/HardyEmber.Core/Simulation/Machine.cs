@@ -64,7 +64,9 @@ public sealed class Machine
             _systems[i].Begin();
         }
 
+        // A part may have moved a control as it began: unseen, a hand that moves it back in the first instant would change nothing.
         _handsSeen = 0;
+        _ = Refresh();
     }
 
     private IEnumerable<MachineSystem> Make(IEnumerable<SystemKind> registry)

@@ -19,7 +19,7 @@ public sealed class AirSupply : MovingSystem
     /// <summary>A running engine has bleed for them, whatever the switches say.</summary>
     public const string OfferedSignal = "air.offered";
 
-    /// <summary>Air taken from an engine, as a share of what cabin and cooling take.</summary>
+    /// <summary>Air taken from an engine, as a share of what cabin and cooling take; many times that where its duct is torn behind the open valve.</summary>
     public static string BleedSignal(string engine) => $"air.{engine}.bleed";
 
     private const double LagS = 0.5;
@@ -28,7 +28,7 @@ public sealed class AirSupply : MovingSystem
     private readonly Valve[] _valves;
     private readonly Switch _crossFeed;
     private readonly Switch? _cart, _latchWhen, _unlatch, _cabinTakes;
-    private readonly int[] _takes;
+    private readonly int[] _takes, _torn;
     private readonly AirDefinition _d;
     private readonly int _duct, _share, _latch, _cabin, _offered, _supply, _stuck;
     private int[] _starters = [];
@@ -43,7 +43,7 @@ public sealed class AirSupply : MovingSystem
         public Switch Open { get; } = open;
         public int LatchedSignal { get; } = latchedSignal;
         public int FreedSignal { get; } = freedSignal;
-        public (int Lit, int N2, double RunningPct, int Takes)[] Engines { get; set; } = [];
+        public (int Lit, int N2, double RunningPct, int Takes, int Torn)[] Engines { get; set; } = [];
 
         /// <summary>Shut, whatever its switch says; and its switch has been shut since it could come free.</summary>
         public bool Latched, Freed;
@@ -62,6 +62,7 @@ public sealed class AirSupply : MovingSystem
         _crossFeed = context.Switch(d.CrossFeed, "air.crossFeed");
         _cabinTakes = context.Aircraft.Cabin is { } cabin ? context.Word(cabin.Air, "cabin.air") : null; // the cabin says what it rests on
         _takes = [.. context.Aircraft.Engines.Select(e => s.AddNumber(BleedSignal(e.Id), "", 0.01, hidden: true))];
+        _torn = [.. context.Aircraft.Engines.Select(e => context.Faults.Add($"{e.Id}.duct-torn", 0))];
         _cart = d.Cart is null ? null : context.Switch(d.Cart, "air.cart");
         (_duct, _latch, _cabin) = (s.AddNumber("air.duct", "psi", 0.5), s.AddFlag("air.latched"), s.AddFlag(CabinSignal));
         _offered = s.AddFlag(OfferedSignal);
@@ -112,7 +113,7 @@ public sealed class AirSupply : MovingSystem
         foreach (var valve in _valves)
         {
             valve.Engines = [.. context.Aircraft.Engines.Where(e => valve.Definition.Engine is not { } own || own == e.Id)
-                .Select(e => (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads(EngineBay.TrueSpeedSignal(e.Id), Phase.Before), RunningShare * context.Aircraft.EngineOf(e).IdleN2Pct, _takes[Array.IndexOf(engines, e)]))];
+                .Select(e => (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads(EngineBay.TrueSpeedSignal(e.Id), Phase.Before), RunningShare * context.Aircraft.EngineOf(e).IdleN2Pct, _takes[Array.IndexOf(engines, e)], _torn[Array.IndexOf(engines, e)]))];
             if (valve.Engines.Length == 0)
             {
                 throw new FormatException($"air.bleed.{valve.Definition.Id}.engine: there is no engine \"{valve.Definition.Engine}\"");
@@ -152,7 +153,7 @@ public sealed class AirSupply : MovingSystem
     private double Behind(Valve valve)
     {
         var best = 0.0;
-        foreach (var (lit, n2, running, _) in valve.Engines)
+        foreach (var (lit, n2, running, _, _) in valve.Engines)
         {
             best = _v[lit] > 0.5 && _v[n2] > running ? Math.Max(best, _v[n2]) : best;
         }
@@ -164,7 +165,7 @@ public sealed class AirSupply : MovingSystem
     private void Take(Valve valve)
     {
         var (running, valves) = (0, 0);
-        foreach (var (lit, n2, from, _) in valve.Engines)
+        foreach (var (lit, n2, from, _, _) in valve.Engines)
         {
             running += _v[lit] > 0.5 && _v[n2] > from ? 1 : 0;
         }
@@ -174,9 +175,18 @@ public sealed class AirSupply : MovingSystem
             valves += other.Open.On && !other.Latched && Behind(other) > _d.CabinN2Pct ? 1 : 0;
         }
 
-        foreach (var (lit, n2, from, takes) in valve.Engines)
+        foreach (var (lit, n2, from, takes, _) in valve.Engines)
         {
             _v[takes] += _v[lit] > 0.5 && _v[n2] > from ? 1.0 / running / valves : 0;
+        }
+    }
+
+    // What blows out of a torn duct, whether cabin and cooling ask for air or not.
+    private void Lose(Valve valve)
+    {
+        foreach (var (lit, n2, from, takes, torn) in valve.Engines)
+        {
+            _v[takes] += _v[lit] > 0.5 && _v[n2] > from ? _f[torn] : 0;
         }
     }
 
@@ -200,6 +210,11 @@ public sealed class AirSupply : MovingSystem
                 if (valve.Open.On && behind > _d.CabinN2Pct && _cabinTakes is { On: true })
                 {
                     Take(valve);
+                }
+
+                if (valve.Open.On)
+                {
+                    Lose(valve);
                 }
             }
         }

@@ -344,8 +344,9 @@ public sealed partial class Engine
         {
             StepUnlit(mixture, dt);
         }
-        else if (Fuel < 0.05 && Puddle < 0.02 || _airflow < 0.02 || mixture is < LeanestMixture or > RichestMixture || n < SlowestBurning * _d.Gas.LightOffMinN2Pct || Faults.Broken || Surges)
+        else if (Fuel < 0.05 && Puddle < 0.02 || _airflow < 0.02 || mixture is < LeanestMixture or > RichestMixture || n < SlowestBurning * _d.Gas.LightOffMinN2Pct || Faults.Broken || Surges || Robs())
         {
+            Robbed |= Robs();
             Lit = false;
             InStartCycle = false;
         }

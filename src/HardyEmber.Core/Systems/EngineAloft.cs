@@ -44,6 +44,18 @@ public sealed partial class Engine
     /// <summary>It bangs: the air before its intake has broken away.</summary>
     public bool Surges => In.LiftShare > SurgeShare && In.Mach > FlyingMach;
 
+    /// <summary>What cabin and cooling take, as a share of the air of a core; more than so many times that is a torn duct.</summary>
+    private const double AirPerBleed = 0.05, TornBleed = 2;
+
+    /// <summary>A flame that burns holds at this share of the pressure in which a spark catches.</summary>
+    private const double HoldsShare = 0.7;
+
+    /// <summary>The flame went out because so much air was lost behind the compressor that the combustor had no pressure left. From then on its bleed stays shut.</summary>
+    public bool Robbed { get; private set; }
+
+    private bool Robs() => In.Bleed > TornBleed && In.Mach > FlyingMach
+        && CombustorPressure(In.PressureAltitudeFt, In.Mach, N2Pct) * (1 - AirPerBleed * In.Bleed) < HoldsShare * _leastPressure;
+
     /// <summary>Over this share of its idle speed a core that has just flamed out may light by itself.</summary>
     internal const double SparksShare = 0.62;
 

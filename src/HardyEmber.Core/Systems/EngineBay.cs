@@ -25,7 +25,7 @@ public sealed class EngineBay : MovingSystem
     private readonly Switch? _backup;
     private readonly int _throttle, _n2, _trueN2, _n1, _gas, _trueGas, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fProbe, _fFeed, _fIce, _fBroken, _fDrip, _tailFire, _flamedOut, _flameOuts, _feedLost, _iced, _surge, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fProbe, _fFeed, _fIce, _fBroken, _fDrip, _tailFire, _flamedOut, _flameOuts, _feedLost, _iced, _surge, _robbed, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
     private readonly MachineContext _context;
     private readonly EngineDefinition _d;
     private readonly EngineSideDefinition _side;
@@ -127,7 +127,7 @@ public sealed class EngineBay : MovingSystem
         (_fDrip, _tailFire) = (context.Faults.Add($"{Id}.drip", 0), s.AddFlag($"{Id}.tail-fire"));
         (_flamedOut, _flameOuts) = (s.AddFlag($"{Id}.flamed-out"), s.AddNumber($"{Id}.flame-outs", "", 1));
         _iced = s.AddFlag($"{Id}.iced");
-        (_surge, _cutRunning) = (s.AddFlag($"{Id}.surge"), s.AddFlag($"{Id}.cut-running"));
+        (_surge, _robbed, _cutRunning) = (s.AddFlag($"{Id}.surge"), s.AddFlag($"{Id}.robbed"), s.AddFlag($"{Id}.cut-running"));
     }
 
     private void Explain(MachineContext context, EngineSideDefinition side, EngineDefinition d)
@@ -297,7 +297,7 @@ public sealed class EngineBay : MovingSystem
             _v[_cutRunning] = 1;
         }
 
-        (_v[_surge], _v[_tailFire]) = (Core.Surges ? 1 : 0, Core.TailFire ? 1 : 0);
+        (_v[_surge], _v[_robbed], _v[_tailFire]) = (Core.Surges ? 1 : 0, Core.Robbed ? 1 : 0, Core.TailFire ? 1 : 0);
         (_v[_flamedOut], _v[_flameOuts], _burnt) = (isOut ? 1 : 0, _v[_flameOuts] + (isOut && !was ? 1 : 0), Core.Lit);
     }
 

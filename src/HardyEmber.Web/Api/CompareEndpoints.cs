@@ -56,7 +56,7 @@ internal static class CompareEndpoints
         }
 
         var rehearsal = Rehearsal.Replay(fleet, run.Log, run.Ended ? 0 : liveStep, damage: []);
-        return new ComparedRun(fleet, header, rehearsal.Judge.Conclude(), RunSummary.MilestonesOf(rehearsal.Tracker));
+        return new ComparedRun(fleet, header, rehearsal.Conclude(), RunSummary.MilestonesOf(rehearsal.Tracker));
     }
 
     private static ChainSignature? HeldOf(string id, RunStore runs, JudgementStore judgements, FleetArchive fleets)

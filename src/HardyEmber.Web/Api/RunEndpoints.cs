@@ -184,8 +184,8 @@ internal static class RunEndpoints
             }
         }, damage);
         var tracker = rehearsal.Tracker;
-        var summary = RunSummary.Of(rehearsal);
-        var judgement = judged?.Judgement ?? rehearsal.Judge.Conclude();
+        var judgement = judged?.Judgement ?? rehearsal.Conclude();
+        var summary = RunSummary.Of(rehearsal, judgement);
         double FirstDone(TrackedStep step) => judged?.Milestones.GetValueOrDefault(step.Id, step.FirstDone) ?? step.FirstDone;
         var words = new SignalWords(rehearsal.Machine);
         var named = (columns ?? []).Select(c => c.Name).Concat(judgement.Findings.Select(f => f.Evidence?.Signal).OfType<string>());

@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Debrief, type Finding } from "../../api/client";
 import { Button, buttonLook } from "../../ui/button";
 import { Fold } from "../../ui/fold";
-import { clock } from "../../ui/format";
+import { clock, number } from "../../ui/format";
 import { GoPlot } from "../../ui/go-plot";
 import { Page } from "../../ui/page";
 import { Shape, statusText, type Status } from "../../ui/status";
@@ -189,8 +189,8 @@ function FindingRow({ d, f, onShow }: { d: Debrief; f: Finding; onShow: () => vo
         <p className="text-bone">{f.instead}</p>
         {f.evidence && (
           <p className="num mt-0.5">
-            {f.evidence.label ?? d.labels[f.evidence.signal] ?? "Measured"}: {f.evidence.value} {f.evidence.unit}
-            {f.evidence.limit != null && ` against ${f.evidence.limit} ${f.evidence.unit}`}
+            {f.evidence.label ?? d.labels[f.evidence.signal] ?? "Measured"}: {measured(f.evidence.value)} {f.evidence.unit}
+            {f.evidence.limit != null && ` against ${measured(f.evidence.limit)} ${f.evidence.unit}`}
           </p>
         )}
         <WhyThen d={d} f={f} />
@@ -250,3 +250,6 @@ function Steps({ d, onPick }: { d: Debrief; onPick: (t: number) => void }) {
     </section>
   );
 }
+
+/** As the judge rounded it. */
+const measured = (value: number) => (Number.isInteger(value) ? number(value, 1) : String(value));

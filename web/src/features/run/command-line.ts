@@ -87,7 +87,7 @@ function acts(controls: readonly Control[], words: string[], seconds?: number): 
 
     if (control.kind === "dial") {
       if (before.length > 0 && Number.isFinite(number) && takes(name, before)) {
-        found.push({ verb: "set", target: control.id, number, label: `${control.label} → ${number} ${control.unit}`, score: 2 });
+        found.push({ verb: "set", target: control.id, number, label: `${control.label} → ${number} ${control.unit}`, score: 2 + closeness(control.label, control.id, before) });
       }
 
       continue;
