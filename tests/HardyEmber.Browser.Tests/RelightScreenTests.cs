@@ -99,4 +99,28 @@ public sealed class RelightScreenTests(BrowserFixture fixture)
             _page.Driver.Resize(1280, 800, Chrome.Coarse);
         }
     }
+
+    /// <summary>High ground is set up on the sortie; the plot draws its decision height, and the field's own once that is near.</summary>
+    [Fact]
+    public void Over_high_ground_the_decision_is_drawn_higher_until_the_field_is_near()
+    {
+        _page.Go("/");
+        _page.Forget();
+        _page.Go("/");
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[role=radio]")).FirstOrDefault(b => b.Text.StartsWith("In the air", StringComparison.Ordinal)), "the air").Click();
+        _page.Retype("fromNm", "5.3");
+        _page.Retype("groundFt", "20");
+        _page.UntilTrue(() => _page.Text("[aria-label=Outlook]").Contains("the highest ground on the way", StringComparison.Ordinal), "what is wrong with it");
+        _page.Retype("groundFt", "3 000");
+        _page.UntilTrue(() => _page.Text("[aria-label=Outlook]").Contains("Left above decision height", StringComparison.Ordinal), "an outlook");
+        Assert.All(_page.Console(), told => Assert.Contains("400", told, StringComparison.Ordinal)); // the browser's own word for what the page has said
+        _page.Find("[data-testid=begin]").Click();
+        string Line() => _page.Attribute("path.stroke-warning", "d");
+        _page.UntilTrue(() => _page.Has("path.stroke-warning"), "the plot");
+        var high = Line();
+        _page.StepUntil(() => Line() != high, "the field's own decision height");
+        static double HeightOf(string line) => double.Parse(line.Split(' ')[1].Split('H')[0], System.Globalization.CultureInfo.InvariantCulture);
+        Assert.True(HeightOf(Line()) > HeightOf(high) + 20, $"{high} {Line()}");
+        Assert.Empty(_page.Console());
+    }
 }

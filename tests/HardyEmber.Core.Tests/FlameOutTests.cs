@@ -359,4 +359,68 @@ public sealed class FlameOutTests
         Assert.DoesNotContain(new HandFlown(header).GoOn().Findings, f => f.Code == "height-wasted");
         Assert.DoesNotContain(new HandFlown(header with { Faults = [new RunFault("igniter-dead", header.Flight!.Dead)] }).Run(WaitedS).GoOn().Findings, f => f.Code == "height-wasted");
     }
+
+    private const double GroundFt = 4000;
+
+    private static RunHeader OverHighGround(string type, double heightFt, double fromNm, double? groundFt = GroundFt) =>
+        Situations.Aloft(type, heightFt) is var h ? h with { Flight = h.Flight! with { FromNm = fromNm, GroundFt = groundFt } } : h;
+
+    /// <summary>Over high ground one decides higher, the machine as well as every look ahead; near the field its own ground counts again.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void High_ground_raises_the_decision_until_the_field_is_near(string type)
+    {
+        var decision = Repository.Fleet.FindAircraft(type).Flight.DecisionHeightFt;
+        var field = Repository.Fleet.FindPlace(Situations.Calm.Place).ElevationFt;
+        var header = OverHighGround(type, 22_000, 5.5);
+        var flown = new HandFlown(header).Run(1);
+        Assert.Equal(flown["flight.height"] - GroundFt - decision, flown["flight.above-decision"], 3);
+        Assert.Equal(GroundFt + decision, RelightEnvelope.For(Repository.Fleet, header).DecisionFt, 0);
+        flown.Run(40);
+        Assert.Equal(flown["flight.height"] - field - decision, flown["flight.above-decision"], 3);
+        Assert.True(flown["flight.home"] < RunFlight.OwnGroundNm);
+
+        // What would come to idle over the field does not over the ground that is left.
+        var low = RelightEnvelope.For(Repository.Fleet, OverHighGround(type, 22_000, 40, 14_000)).Windmill;
+        var open = RelightEnvelope.For(Repository.Fleet, Situations.Aloft(type, 22_000)).Windmill;
+        Assert.True(open.Count > 0 && (low.Count == 0 || low.Min(e => e.FloorFt) > open.Min(e => e.FloorFt) + 5000));
+    }
+
+    [Fact]
+    public void Who_flies_into_high_ground_hits_it_there_and_the_glide_home_has_to_clear_it()
+    {
+        var flown = new HandFlown(OverHighGround("alder", 9000, 30));
+        flown.Dial("pitch", -20).Run(60);
+        Assert.Equal(FlightEnd.HitGround, FlightOutcome.Of(flown.Machine).End);
+        Assert.InRange(flown["flight.height"], GroundFt - 1, GroundFt + 1);
+
+        var clear = RelightOutlook.For(Repository.Fleet, OverHighGround("alder", 12_000, 8), [], 0).Home!;
+        var plain = RelightOutlook.For(Repository.Fleet, OverHighGround("alder", 12_000, 8, null), [], 0).Home!;
+        Assert.True(clear.ArrivesFt > 0 && plain.ArrivesFt > clear.ArrivesFt);
+        var far = plain.ReachNm - 1;
+        Assert.True(RelightOutlook.For(Repository.Fleet, OverHighGround("alder", 12_000, far), [], 0).Home!.ArrivesFt < 0);
+        Assert.True(RelightOutlook.For(Repository.Fleet, OverHighGround("alder", 12_000, far, null), [], 0).Home!.ArrivesFt > 0);
+    }
+
+    [Theory]
+    [InlineData(6000, 4000, null)]
+    [InlineData(4400, 4000, "flight.heightFt: 4400 ft is not 500 ft over the ground there, 4000 ft")]
+    public void A_height_under_high_ground_is_refused_by_its_field(double heightFt, double groundFt, string? problem)
+    {
+        var header = OverHighGround("tansy", heightFt, 20, groundFt);
+        if (problem is null)
+        {
+            _ = new Rehearsal(Repository.Fleet, header);
+            return;
+        }
+
+        Assert.Equal(problem, Assert.Throws<FormatException>(() => new Rehearsal(Repository.Fleet, header)).Message);
+    }
+
+    [Fact]
+    public void Ground_lower_than_the_place_is_refused_by_its_field()
+    {
+        var high = Repository.Fleet.Places.MaxBy(p => p.ElevationFt)!;
+        var header = OverHighGround("tansy", 20_000, 20, high.ElevationFt - 10) with { Place = high.Id, Spot = high.Spots[0].Id };
+        Assert.StartsWith("flight.groundFt: ", Assert.Throws<FormatException>(() => new Rehearsal(Repository.Fleet, header)).Message, StringComparison.Ordinal);
+    }
 }

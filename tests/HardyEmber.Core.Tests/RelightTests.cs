@@ -240,14 +240,7 @@ public sealed class RelightTests
     }
 
     /// <summary>A hand in the very first instant counts: the throttle of the dead engine at cut-off is no fuel, however fast it windmills.</summary>
-    [Theory]
-    [InlineData("alder")]
-    [InlineData("bramble")]
-    [InlineData("burdock")]
-    [InlineData("juniper")]
-    [InlineData("sedge")]
-    [InlineData("tansy")]
-    [InlineData("teasel")]
+    [Theory, MemberData(nameof(Types))]
     public void The_throttle_cut_off_before_the_first_step_shuts_the_fuel(string type)
     {
         var flown = new HandFlown(Situations.Aloft(type, 28_000));

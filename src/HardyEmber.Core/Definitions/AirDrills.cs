@@ -27,7 +27,11 @@ public sealed record AirDrill(string Id, string Aircraft, string Title, string A
             Seed = seed,
             Beginning = "air",
             Conditions = new RunConditions(OatC, 0, 0),
-            Flight = Flight with { HeightFt = Math.Min(RunFlight.HighestFt, Math.Round(Flight.HeightFt + place.ElevationFt)) },
+            Flight = Flight with
+            {
+                HeightFt = Math.Min(RunFlight.HighestFt, Math.Round(Flight.HeightFt + place.ElevationFt)),
+                GroundFt = Flight.GroundFt is { } ground ? Math.Min(RunFlight.HighestGroundFt, Math.Round(ground + place.ElevationFt)) : null,
+            },
             Faults = Faults ?? [],
             School = School ?? new Dictionary<string, string>(),
         };

@@ -110,16 +110,31 @@ public sealed record RunFault(string Code, string? Engine = null, [property: Bet
 /// <param name="FromNm">So far from the place it begins, NM, and flies towards it; over the place where nothing is said.</param>
 /// <param name="CoreN2Pct">The dead core still turns at this speed; it windmills where nothing is said.</param>
 /// <param name="BearingDeg">Where it lies then, seen from the place, degrees true; north where nothing is said.</param>
+/// <param name="GroundFt">The highest ground on its way, ft; as high as the place where nothing is said. It counts from <see cref="OwnGroundNm"/> before the place.</param>
 public sealed record RunFlight([property: Between(1000, RunFlight.HighestFt)] double HeightFt, [property: Between(80, 600)] double EasKt, string Dead, string Other = RunFlight.LostOther,
-    [property: Between(0, 300)] double? FromNm = null, [property: Between(0, 360)] double? BearingDeg = null, [property: Between(0, 110)] double? CoreN2Pct = null)
+    [property: Between(0, 300)] double? FromNm = null, [property: Between(0, 360)] double? BearingDeg = null, [property: Between(0, 110)] double? CoreN2Pct = null,
+    [property: Between(0, RunFlight.HighestGroundFt)] double? GroundFt = null)
 {
-    public const double HighestFt = 36_000;
+    public const double HighestFt = 36_000, HighestGroundFt = 16_000;
+
+    /// <summary>Nearer to the place than this, NM, the ground is the place's own.</summary>
+    public const double OwnGroundNm = 5;
 
     /// <summary>What became of the other engine: it idles, or nothing lights it.</summary>
     public const string IdleOther = "idle", LostOther = "lost";
 
     /// <summary>All engines idle: the drill begins with something else than a flame-out.</summary>
     public const string NoneDead = "none";
+
+    /// <summary>The ground that counts, ft, so far from the place: over high ground one decides, and comes down, higher.</summary>
+    public double GroundAt(PlaceDefinition place, double nm)
+    {
+        ArgumentNullException.ThrowIfNull(place);
+        return nm > OwnGroundNm && GroundFt > place.ElevationFt ? GroundFt.Value : place.ElevationFt;
+    }
+
+    /// <summary>The ground where it begins, ft.</summary>
+    public double GroundAt(PlaceDefinition place) => GroundAt(place, FromNm ?? 0);
 
     /// <summary>The wind against it on its way to the place, kt; negative from behind.</summary>
     public double HeadwindKt(RunConditions conditions)

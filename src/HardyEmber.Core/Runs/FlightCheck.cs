@@ -30,9 +30,15 @@ internal static class FlightCheck
             return;
         }
 
-        if (flight.HeightFt < place.ElevationFt + LeastFt)
+        if (flight.GroundFt < place.ElevationFt)
         {
-            throw new FormatException(FormattableString.Invariant($"flight.heightFt: {flight.HeightFt:0} ft is not {LeastFt:0} ft over the ground of {place.Name}, {place.ElevationFt:0} ft"));
+            throw new FormatException(FormattableString.Invariant($"flight.groundFt: {flight.GroundFt:0} ft is lower than {place.Name}, {place.ElevationFt:0} ft; it is the highest ground on the way"));
+        }
+
+        var ground = flight.GroundAt(place);
+        if (flight.HeightFt < ground + LeastFt)
+        {
+            throw new FormatException(FormattableString.Invariant($"flight.heightFt: {flight.HeightFt:0} ft is not {LeastFt:0} ft over the ground {(ground > place.ElevationFt ? "there" : $"of {place.Name}")}, {ground:0} ft"));
         }
 
         var (least, most) = Speeds(aircraft, place, header);
@@ -46,7 +52,7 @@ internal static class FlightCheck
     public static RunFlight Nearest(RunFlight flight, AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
     {
         var (least, most) = Speeds(aircraft, place, header);
-        return flight with { HeightFt = Math.Clamp(flight.HeightFt, place.ElevationFt + LeastFt, RunFlight.HighestFt), EasKt = Math.Clamp(flight.EasKt, least, most) };
+        return flight with { HeightFt = Math.Clamp(flight.HeightFt, flight.GroundAt(place) + LeastFt, RunFlight.HighestFt), EasKt = Math.Clamp(flight.EasKt, least, most) };
     }
 
     private static (double Least, double Most) Speeds(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)

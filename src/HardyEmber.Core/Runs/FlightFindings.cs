@@ -23,7 +23,7 @@ internal static class FlightFindings
         }
 
         var dead = m.Header.RestartEngine(m.Aircraft);
-        var (_, _, outFt, _, _, idleFt, idleS) = FlightFlown.See(fleet, new RunLog(m.Header, given), dead, m.StepIndex);
+        var (_, _, outFt, _, _, idleFt, idleS, _) = FlightFlown.See(fleet, new RunLog(m.Header, given), dead, m.StepIndex);
         var taught = MethodFlight.By(fleet, new RunLog(m.Header, []), 0, null, dead, m.Aircraft.EngineOf(dead).IdleN2Pct - RelightOutlook.IdleBandPct);
         if (idleFt is not { } end || !taught.Works)
         {

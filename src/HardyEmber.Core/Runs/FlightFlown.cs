@@ -35,26 +35,25 @@ public sealed record FlightFlown(string Engine, FlightEnd End, double? OutS, dou
 
         var aircraft = fleet.FindAircraft(run.Header.Aircraft);
         var dead = run.Header.RestartEngine(aircraft);
-        var (end, outS, outFt, outStep, litFt, idleFt, idleS) = See(fleet, run, dead, untilStep);
+        var (end, outS, outFt, outStep, litFt, idleFt, idleS, aboveFt) = See(fleet, run, dead, untilStep);
         var side = aircraft.Engines.First(e => e.Id == dead);
         var after = run.Commands.Where(c => outS is { } s && c.Time >= s && c.Kind == CommandKind.Set).ToList();
         var named = after.FirstOrDefault(c => c.Target == side.Throttle || c.Target == CrossFeed || c.Target.EndsWith("-" + dead, StringComparison.Ordinal));
         var wrong = after.TakeWhile(c => c != named).Any(c => aircraft.Engines.Any(e => e.Id != dead && e.Throttle == c.Target && (c.Position == e.CutOff || c.Position == e.Idle)));
         var best = outS is null ? null : RelightOutlook.For(fleet, run.Header, [.. run.Commands.Where(c => c.Step < outStep)], outStep).Methods.Where(m => m.Works).MinBy(m => m.CostFt);
-        var decision = end.Place.ElevationFt + aircraft.Flight.DecisionHeightFt;
         return new FlightFlown(dead, FlightOutcome.Of(end).End, outS, named is null ? null : Math.Round(named.Time - outS!.Value, 1), wrong, Tens(litFt), Tens(idleFt), idleS is { } took ? Math.Round(took, 1) : null,
-            Tens(outFt - (idleFt ?? end["flight.height"]))!.Value, best?.CostFt, best?.Label, Tens((idleFt ?? end["flight.height"]) - decision)!.Value);
+            Tens(outFt - (idleFt ?? end["flight.height"]))!.Value, best?.CostFt, best?.Label, Tens(aboveFt)!.Value);
 
         static double? Tens(double? ft) => ft is { } value ? Math.Round(value / 10) * 10 : null;
     }
 
     /// <summary>When the flame of an engine was out and when it idled again, and how high that was.</summary>
-    internal static (Machine End, double? OutS, double OutFt, long OutStep, double? LitFt, double? IdleFt, double? IdleS) See(Fleet fleet, RunLog run, string dead, long untilStep)
+    internal static (Machine End, double? OutS, double OutFt, long OutStep, double? LitFt, double? IdleFt, double? IdleS, double AboveFt) See(Fleet fleet, RunLog run, string dead, long untilStep)
     {
         var flight = run.Header.Flight!;
         var idle = fleet.FindAircraft(run.Header.Aircraft).EngineOf(dead).IdleN2Pct - RelightOutlook.IdleBandPct;
         var (outS, outFt, outStep) = (flight.Dead == RunFlight.NoneDead ? (double?)null : 0, flight.HeightFt, 0L);
-        double? litFt = null, idleFt = null, idleS = null;
+        double? litFt = null, idleFt = null, idleS = null, aboveFt = null;
         var end = Rehearsal.Replay(fleet, run, untilStep, m =>
         {
             var (burns, runs) = (m[$"{dead}.lit"] > 0.5, m[$"{dead}.lit"] > 0.5 && m[$"{dead}.n2"] >= idle);
@@ -65,9 +64,9 @@ public sealed record FlightFlown(string Engine, FlightEnd End, double? OutS, dou
             else if (outS is not null && idleFt is null)
             {
                 litFt = burns ? litFt ?? m["flight.height"] : null;
-                (idleFt, idleS) = runs ? (m["flight.height"], m.Time - outS) : (idleFt, idleS);
+                (idleFt, idleS, aboveFt) = runs ? (m["flight.height"], m.Time - outS, m["flight.above-decision"]) : (idleFt, idleS, aboveFt);
             }
         }, []).Machine;
-        return (end, outS, outFt, outStep, litFt, idleFt, idleS);
+        return (end, outS, outFt, outStep, litFt, idleFt, idleS, aboveFt ?? end["flight.above-decision"]);
     }
 }

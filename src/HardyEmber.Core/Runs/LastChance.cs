@@ -28,7 +28,7 @@ public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoi
         var dead = header.RestartEngine(aircraft);
         var idle = aircraft.EngineOf(dead).IdleN2Pct - RelightOutlook.IdleBandPct;
         var other = flight.Dead == RunFlight.NoneDead ? RunFlight.IdleOther : flight.Other;
-        var decision = place.ElevationFt + aircraft.Flight.DecisionHeightFt;
+        var decision = flight.GroundAt(place) + aircraft.Flight.DecisionHeightFt;
         var glide = FlightState.JetOf(aircraft, header, Station.Of(place, header)).GlideEasKt;
         return [.. RelightOutlook.Answers(procedure, other == RunFlight.IdleOther).Select(a =>
         {

@@ -37,7 +37,7 @@ public sealed record RelightEnvelope(IReadOnlyList<EnvelopeEdge> Windmill, doubl
         var aircraft = fleet.FindAircraft(header.Aircraft);
         var place = fleet.FindPlace(header.Place);
         var station = Station.Of(place, header);
-        var decision = place.ElevationFt + aircraft.Flight.DecisionHeightFt;
+        var decision = flight.GroundAt(place) + aircraft.Flight.DecisionHeightFt;
         var trial = new RelightTrial(aircraft, header, station, header.RestartEngine(aircraft));
         var glide = FlightState.JetOf(aircraft, header, station).GlideEasKt;
         var fastest = aircraft.Engine.Windmill.MaxEasKt - HoldsKt;

@@ -25,7 +25,7 @@ public sealed record FlightPoint(double EasKt, double HeightFt);
 /// <param name="Place">The nearest place.</param>
 /// <param name="DistanceNm">How far it is over the ground.</param>
 /// <param name="ReachNm">How far the best glide goes from here down to its height, against today's wind.</param>
-/// <param name="ArrivesFt">Height over it on arrival; negative where the glide ends short of it.</param>
+/// <param name="ArrivesFt">Height over it on arrival, or over the high ground before it where that is less; negative where the glide ends short.</param>
 /// <param name="HeadwindKt">Wind on the way there; negative from behind.</param>
 /// <param name="LevelsOffFt">What one engine at full power holds at the best glide; null on types with a single one, and where none runs.</param>
 public sealed record WayHome(string Place, double DistanceNm, double ReachNm, double ArrivesFt, double HeadwindKt, double? LevelsOffFt);
@@ -102,7 +102,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         jet.Begin(m["flight.height"], m["flight.eas"], m["flight.path"]);
         var (keeps, pitch, speed) = (m["flight.keeps-speed"] > 0.5, m[m.Aircraft.Flight.PitchControl], m.Aircraft.Flight.SpeedControl is { } control ? m[control] : 0);
         var thrust = FlightState.ThrustOf(m);
-        for (var i = 0; i <= AheadS / StepS && jet.HeightFt > m.Place.ElevationFt; i++)
+        for (var i = 0; i <= AheadS / StepS && jet.HeightFt > m.Header.Flight!.GroundAt(m.Place, m["flight.home"]); i++)
         {
             if (i % (int)(PointS / StepS) == 0)
             {
@@ -135,8 +135,10 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var over = m["flight.height"] - place.ElevationFt;
         var engines = m.Aircraft.Engines.Count;
         var running = m.Aircraft.Engines.Any(e => m[$"{e.Id}.lit"] > 0.5);
-        var arrives = reach <= 0 ? 0 : Math.Round(over * (1 - distance / reach) / 50) * 50;
-        return new WayHome(place.Name, Math.Round(distance, 1), Math.Round(reach, 1), arrives, Math.Round(wind),
+        // High ground on the way has to be cleared before the place’s own begins.
+        double Left(double nm, double groundFt) => reach <= 0 ? 0 : m["flight.height"] - groundFt - over * nm / reach;
+        var arrives = Math.Min(Left(distance, place.ElevationFt), distance > RunFlight.OwnGroundNm ? Left(distance - RunFlight.OwnGroundNm, flight.GroundAt(place, distance)) : double.PositiveInfinity);
+        return new WayHome(place.Name, Math.Round(distance, 1), Math.Round(reach, 1), Math.Round(arrives / 50) * 50, Math.Round(wind),
             engines > 1 && running ? Math.Round(jet.LevelsOffFt(m.Aircraft.Flight.ThrustRatio(FullShare) / engines) / 100) * 100 : null);
     }
 
@@ -186,7 +188,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var place = fleet.FindPlace(header.Place);
         var trial = new RelightTrial(now.Aircraft, header, Station.Of(place, header), dead);
         var (height, eas) = (now["flight.height"], now["flight.eas"]);
-        var floor = place.ElevationFt + now.Aircraft.Flight.DecisionHeightFt;
+        var floor = header.Flight!.GroundAt(place, now["flight.home"]) + now.Aircraft.Flight.DecisionHeightFt;
         var best = (Kt: (double?)null, Ft: floor);
         for (var kt = Math.Ceiling(eas / StepKt) * StepKt; kt <= now.Aircraft.Engine.Windmill.MaxEasKt; kt += StepKt)
         {

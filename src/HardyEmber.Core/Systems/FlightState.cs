@@ -31,7 +31,8 @@ public sealed class FlightState : MovingSystem
     private const double HoldsExcess = -0.003;
 
     private readonly FlightDefinition _d;
-    private readonly double _elevationFt;
+    private readonly PlaceDefinition _place;
+    private readonly RunFlight? _flight;
     private readonly PointMass _jet;
     private readonly double _headwindKt;
     private readonly int _home, _tas, _cas, _lift, _landed, _holds, _left;
@@ -47,7 +48,7 @@ public sealed class FlightState : MovingSystem
     public FlightState(MachineContext context)
     {
         ArgumentNullException.ThrowIfNull(context);
-        (_d, _station, _elevationFt) = (context.Aircraft.Flight, context.Station, context.Place.ElevationFt);
+        (_d, _station, _place, _flight) = (context.Aircraft.Flight, context.Station, context.Place, context.Header.Flight);
         _jet = JetOf(context.Aircraft, context.Header, _station);
         var s = context.Signals;
         _height = s.AddNumber("flight.height", "ft", 10);
@@ -75,7 +76,7 @@ public sealed class FlightState : MovingSystem
             context.Gate("flight.left", GateKind.Comes, "flight.leaveWhen", "The aircraft: left", Term.All(_leaves, Term.Fact("flight.airborne")), "Nobody comes back to it.", aside: true);
         }
 
-        if (context.Header.Flight is { } start)
+        if (_flight is { } start)
         {
             Flies = true;
             (_headwindKt, _homeNm) = (start.HeadwindKt(context.Header.Conditions), start.FromNm ?? 0);
@@ -104,6 +105,8 @@ public sealed class FlightState : MovingSystem
             Tell();
         }
     }
+
+    private double GroundFt => _flight?.GroundAt(_place, _homeNm) ?? _place.ElevationFt;
 
     private double Thrust()
     {
@@ -140,11 +143,11 @@ public sealed class FlightState : MovingSystem
         // Over the place it circles: the wind is then as much behind as against.
         _homeNm = Math.Max(0, _homeNm - dt * (_jet.TrueKt * Math.Cos(_jet.PathDeg * Math.PI / 180) - _headwindKt) / 3600);
         var sink = _jet.VerticalFtPerMin;
-        if (_jet.HeightFt <= _elevationFt)
+        if (_jet.HeightFt <= GroundFt)
         {
             Flies = false;
             _v[_homeNm <= NearNm && _jet.EasKt <= LandsShare * _jet.GlideEasKt && -sink <= LandsFtPerMin ? _landed : _ground] = 1;
-            _jet.Stop(_elevationFt);
+            _jet.Stop(GroundFt);
         }
 
         Publish(sink);
@@ -200,7 +203,7 @@ public sealed class FlightState : MovingSystem
         var jet = _jet;
         _v[_airborne] = Flies ? 1 : 0;
         _v[_height] = jet.HeightFt;
-        _v[_above] = jet.HeightFt - _elevationFt - _d.DecisionHeightFt;
+        _v[_above] = jet.HeightFt - GroundFt - _d.DecisionHeightFt;
         (_v[_eas], _v[_mach], _v[_load]) = (jet.EasKt, jet.Mach, jet.LoadFactor);
         _v[_vertical] = verticalFtPerMin;
         _v[_path] = jet.PathDeg;

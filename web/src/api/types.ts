@@ -1816,6 +1816,11 @@ export interface components {
              * @description The dead core still turns at this speed; it windmills where nothing is said.
              */
             coreN2Pct?: null | number;
+            /**
+             * Format: double
+             * @description The highest ground on its way, ft; as high as the place where nothing is said. It counts from double RunFlight.OwnGroundNm before the place.
+             */
+            groundFt?: null | number;
         };
         /** @description The first line of a run: everything that, with the command log, fixes the trajectory to the last bit. */
         RunHeader: {
@@ -2143,6 +2148,11 @@ export interface components {
                      * @description The dead core still turns at this speed; it windmills where nothing is said.
                      */
                     coreN2Pct?: null | number;
+                    /**
+                     * Format: double
+                     * @description The highest ground on its way, ft; as high as the place where nothing is said. It counts from double RunFlight.OwnGroundNm before the place.
+                     */
+                    groundFt?: null | number;
                 };
                 /** @description The drill that filled it in. No effect on the machine. */
                 drill?: null | string;
@@ -2709,7 +2719,7 @@ export interface components {
             reachNm: number;
             /**
              * Format: double
-             * @description Height over it on arrival; negative where the glide ends short of it.
+             * @description Height over it on arrival, or over the high ground before it where that is less; negative where the glide ends short.
              */
             arrivesFt: number;
             /**

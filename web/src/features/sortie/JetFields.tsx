@@ -15,6 +15,8 @@ export function JetFields({ s, aircraft, place }: Props) {
       <fieldset aria-label="The jet" className="grid grid-cols-2 gap-3 sm:grid-cols-4">
         <NumberOf name="heightFt" label="Height" unit="ft" />
         <NumberOf name="easKt" label="Airspeed" unit="kt EAS" />
+        <NumberOf name="fromNm" label="Away from the field" unit="NM" />
+        <NumberOf name="groundFt" label="Highest ground" unit="ft" />
         <ChoiceOf name="dead" label="Flamed out" options={[...aircraft.engines.map((e) => [e, e] as const), ["none", "none: all run"]]} />
         {s.dead !== "none" && aircraft.engines.length > 1 && (
           <ChoiceOf

@@ -20,7 +20,7 @@ export function Outlook({ header, ahead, ok }: { header: RunHeader; ahead: UseQu
   const error = preview.error ?? forecast.error;
   if (error) {
     return (
-      <section className="rounded-lg bg-panel p-4 text-sm text-caution">
+      <section aria-label="Outlook" className="rounded-lg bg-panel p-4 text-sm text-caution">
         ▲ {error.message}
       </section>
     );

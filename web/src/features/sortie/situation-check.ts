@@ -18,6 +18,8 @@ const paths = {
   markNm: "leg.markNm",
   heightFt: "flight.heightFt",
   easKt: "flight.easKt",
+  fromNm: "flight.fromNm",
+  groundFt: "flight.groundFt",
 } as const satisfies Partial<Record<keyof Situation, string>>;
 
 type Number = keyof typeof paths;
@@ -25,6 +27,8 @@ type Number = keyof typeof paths;
 const always: Number[] = ["oatC", "qnhHpa", "windFromDeg", "windKt", "fuelLb", "storesLb"];
 const ofLeg: Number[] = ["legNm", "legMinutes", "markNm"];
 const ofFlight: Number[] = ["heightFt", "easKt"];
+/** What may be left empty: over the place, and no ground higher than it. */
+const ofWay: Number[] = ["fromNm", "groundFt"];
 
 /** A leg was planned: one of its numbers is there. */
 export const planned = (s: Situation) => ofLeg.some((f) => String(s[f]).trim() !== "");
@@ -64,7 +68,7 @@ const MAX_SEED = 9_999_999;
 
 /** The check of the whole form, by what is asked in it now. The ranges are the core's. */
 function schemaOf(ranges: Ranges, s: Situation) {
-  const asked = [...always, ...(s.beginning === "air" ? (s.drill ? [] : ofFlight) : planned(s) ? ofLeg : [])];
+  const asked = [...always, ...(s.beginning === "air" ? (s.drill ? [] : [...ofFlight, ...ofWay.filter((f) => String(s[f]).trim() !== "")]) : planned(s) ? ofLeg : [])];
   const range = (path: string) => ranges[path] ?? { low: -1e9, high: 1e9 };
   const onset = range("faults.at");
   return z.object({

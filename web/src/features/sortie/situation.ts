@@ -35,6 +35,9 @@ export interface Situation {
   mode: "guided" | "prompted" | "alone";
   heightFt: string;
   easKt: string;
+  /** So far from the place, and the highest ground on the way; empty: over it, and none. */
+  fromNm: string;
+  groundFt: string;
   dead: string;
   other: "lost" | "idle";
   /** The drill that is flown in place of what stands above; empty where none is. */
@@ -80,7 +83,7 @@ export const placesOf = (fleet: Schemas["FleetView"], aircraft: Schemas["Aircraf
 
 export function weatherOf(place: Schemas["PlaceDefinition"]) {
   const { oatC, qnhHpa, windFromDeg, windKt } = place.usual;
-  return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt), carried: null, ...(place.ship ? { parked: "plain" as const } : {}) };
+  return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt), fromNm: "", groundFt: "", carried: null, ...(place.ship ? { parked: "plain" as const } : {}) };
 }
 
 /** The answers of a school that can be chosen here. */
@@ -98,6 +101,7 @@ function parkedOf(s: Situation, aircraft: Schemas["AircraftView"]) {
 export function headerOf(s: Situation, aircraft: Schemas["AircraftView"], place: Schemas["PlaceDefinition"]): RunHeader {
   const own = ownHeader(s, aircraft, place);
   const drill = drillOf(s, aircraft);
+  const over = (ft: number) => Math.round(ft + place.elevationFt);
   return drill
     ? ({
         ...own,
@@ -106,10 +110,12 @@ export function headerOf(s: Situation, aircraft: Schemas["AircraftView"], place:
         faults: drill.faults ?? [],
         surprises: 0,
         drill: drill.id,
-        flight: { ...drill.flight, heightFt: Math.round(drill.flight.heightFt + place.elevationFt) },
+        flight: { ...drill.flight, heightFt: over(drill.flight.heightFt), groundFt: typeof drill.flight.groundFt === "number" ? over(drill.flight.groundFt) : null },
       } as RunHeader)
     : own;
 }
+
+const given = (text: string) => (text.trim() === "" ? null : numberOf(text));
 
 // A pressure altitude that came with the sortie holds while the pressure is the one that it came with.
 function conditionsOf(s: Situation, place: Schemas["PlaceDefinition"]): RunHeader["conditions"] {
@@ -137,7 +143,7 @@ function ownHeader(s: Situation, aircraft: Schemas["AircraftView"], place: Schem
       return { code: f.code, level: s.carried?.faults?.find((c) => c.code === f.code)?.level, engine: engine ? f.place : null, item: !engine && f.place ? f.place : null, at: numberOf(f.at) };
     }),
     surprises: Number(s.surprises),
-    flight: s.beginning === "air" ? { ...s.carried?.flight, heightFt: numberOf(s.heightFt), easKt: numberOf(s.easKt), dead: s.dead, other: s.other } : null,
+    flight: s.beginning === "air" ? { ...s.carried?.flight, heightFt: numberOf(s.heightFt), easKt: numberOf(s.easKt), fromNm: given(s.fromNm), groundFt: given(s.groundFt), dead: s.dead, other: s.other } : null,
     pilot: s.pilot.trim(),
     mode: s.mode,
   } as RunHeader;
@@ -181,6 +187,8 @@ export function situationOf(header: RunHeader, fleet: Schemas["FleetView"]): Sit
     surprises: String(header.surprises ?? 0),
     heightFt: text(flight?.heightFt, "25000"),
     easKt: text(flight?.easKt, "230"),
+    fromNm: text(flight?.fromNm, ""),
+    groundFt: text(flight?.groundFt, ""),
     dead: flight?.dead ?? jet.dead,
     other: (flight?.other ?? "lost") as Situation["other"],
     drill: header.drill ?? "",
