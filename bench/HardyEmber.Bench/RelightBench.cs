@@ -41,7 +41,7 @@ internal static class RelightBench
         var envelope = RelightEnvelope.For(fleet, header);
         var took = watch.Elapsed.TotalMilliseconds;
         watch.Restart();
-        _ = LastChance.For(fleet, header);
+        var last = LastChance.For(fleet, header);
         var chances = watch.Elapsed.TotalMilliseconds;
         watch.Restart();
         _ = RelightOutlook.For(fleet, header, [], 0);
@@ -54,5 +54,22 @@ internal static class RelightBench
         var (inside, outside) = (said.Where(s => s.Inside).ToList(), said.Where(s => !s.Inside).ToList());
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
             $"{aircraft.Name}: inside {100.0 * inside.Count(s => s.Works) / inside.Count:0.0} % of {inside.Count} restart, outside {100.0 * outside.Count(s => s.Works) / outside.Count:0.0} % of {outside.Count}; envelope {took:0} ms, last chances {chances:0} ms, outlook {outlook:0} ms"));
+        foreach (var chance in last)
+        {
+            Regions(aircraft, header, envelope.DecisionFt, chance);
+        }
+    }
+
+    // Over and under a method's last chance, by a guided flight from each point.
+    private static void Regions(AircraftDefinition aircraft, RunHeader header, double decisionFt, LastChance chance)
+    {
+        var said = Enumerable.Range(0, Points).AsParallel().Select(i =>
+        {
+            var from = GuidedRestart.Point(chance, aircraft, decisionFt, i);
+            return (Inside: chance.Holds(from.HeightFt, from.EasKt) == true, Works: GuidedRestart.Works(header, chance.Id, from));
+        }).ToList();
+        var (inside, outside) = (said.Where(s => s.Inside).ToList(), said.Where(s => !s.Inside).ToList());
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"  {chance.Label.ToLowerInvariant()}: {string.Join(", ", chance.Points.Select(p => $"{p.EasKt:0} kt {p.HeightFt:#,##0} ft"))}; over it {100.0 * inside.Count(s => s.Works) / inside.Count:0.0} % of {inside.Count} restart, under it {100.0 * outside.Count(s => s.Works) / outside.Count:0.0} % of {outside.Count}"));
     }
 }

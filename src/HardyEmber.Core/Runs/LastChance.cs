@@ -4,17 +4,35 @@ using HardyEmber.Core.Systems;
 
 namespace HardyEmber.Core.Runs;
 
-/// <summary>The last chance of one method: begun lower, at that speed, its guide does not have the core at idle above the decision height. Found by flying the whole machine.</summary>
+/// <summary>
+/// The last chance of one method: begun lower, at that speed, its guide does not have the core at idle above the decision height; begun higher, it does. So it is the lower edge
+/// of the region from which the method succeeds. Found by flying the whole machine.
+/// </summary>
 /// <param name="Id">The school's answer.</param>
-/// <param name="Points">The slowest speed first; only where some height is enough.</param>
+/// <param name="Points">The slowest speed first; only where some height is enough. Between two of them the edge is straight.</param>
 public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoint> Points)
 {
-    /// <summary>So many speeds are tried, each height found to within so many feet.</summary>
-    private const int Speeds = 5;
-    private const double WithinFt = 200;
+    /// <summary>So many speeds are tried, each height found to within so many feet; the first strides are so long.</summary>
+    private const int Speeds = 8;
+    private const double WithinFt = 150, FirstFt = 300;
 
-    /// <summary>From and to so much of the best glide speed a starter's last chance is told.</summary>
-    private const double SlowShare = 0.85, FastShare = 1.3;
+    /// <summary>From so much of the best glide speed it is told, up to the fastest restart of the type.</summary>
+    private const double SlowShare = 0.85;
+
+    /// <summary>Whether the method succeeds from a point; null at speeds for which nothing was found.</summary>
+    public bool? Holds(double heightFt, double easKt)
+    {
+        for (var i = 1; i < Points.Count; i++)
+        {
+            var (a, b) = (Points[i - 1], Points[i]);
+            if (easKt >= a.EasKt && easKt <= b.EasKt)
+            {
+                return heightFt >= a.HeightFt + (easKt - a.EasKt) / (b.EasKt - a.EasKt) * (b.HeightFt - a.HeightFt);
+            }
+        }
+
+        return null;
+    }
 
     /// <summary>Those of every method that the type has and that the other engine allows, for today's weight and air and a sound core.</summary>
     /// <exception cref="FormatException">The header is not of an in-flight run, or names something that does not exist.</exception>
@@ -32,13 +50,12 @@ public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoi
         var glide = FlightState.JetOf(aircraft, header, Station.Of(place, header)).GlideEasKt;
         return [.. RelightOutlook.Answers(procedure, other == RunFlight.IdleOther).Select(a =>
         {
-            // Faster than it is taught there is speed to spare, and the question is another one.
-            var (slow, fast) = (SlowShare * glide, a.Id == RelightOutlook.Windmill ? Taught(aircraft) : FastShare * glide);
+            var (slow, fast) = (SlowShare * glide, aircraft.Engine.Windmill.MaxEasKt - RelightEnvelope.HoldsKt);
             var points = new List<FlightPoint>();
             for (var i = 0; i < Speeds; i++)
             {
                 var kt = Math.Round(slow + i * (fast - slow) / (Speeds - 1));
-                if (Lowest(ft => Works(kt, ft), decision, points.Count > 0 ? points[^1].HeightFt : null) is { } ft)
+                if (Lowest(ft => Works(kt, ft), decision, Guess(points, kt, decision)) is { } ft)
                 {
                     points.Add(new FlightPoint(kt, ft));
                 }
@@ -49,43 +66,31 @@ public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoi
             bool Works(double kt, double ft)
             {
                 var from = header with { Faults = [], Surprises = 0, Flight = flight with { Dead = dead, Other = other, EasKt = kt, HeightFt = ft } };
-                return MethodFlight.By(fleet, new RunLog(from, []), 0, asked ? a.Id : null, dead, idle).Works;
+                return MethodFlight.By(fleet, new RunLog(from, []), 0, asked ? a.Id : null, dead, idle, belowFt: 0).Works;
             }
         })];
     }
 
-    private static double Taught(AircraftDefinition aircraft)
+    // Away from a first guess in growing strides until both sides are known, then by halving.
+    private static double? Lowest(Func<double, bool> works, double decision, double guess)
     {
-        var w = aircraft.Engine.Windmill;
-        return Math.Min(w.MaxEasKt - RelightEnvelope.HoldsKt, aircraft.Numbers.RelightKt ?? (w.MinEasKt + w.MaxEasKt) / 2);
-    }
-
-    // From coarse to fine: the lowest height that is enough, looked for from where it was at the speed before.
-    private static double? Lowest(Func<double, bool> works, double decision, double? near)
-    {
-        const double Coarse = 2400;
-        var ft = near is { } known ? Math.Max(decision + Coarse / 4, known - Coarse / 2) : decision + Coarse / 4;
-        var (bad, good) = (decision, 0.0);
-        if (works(ft))
+        var (bad, good) = (decision, Math.Max(decision + FirstFt, guess));
+        var stride = FirstFt;
+        if (works(good))
         {
-            good = ft;
-            while (good > decision + Coarse / 4 && works(good - Coarse / 2))
+            for (; good - stride > decision && works(good - stride); stride *= 2)
             {
-                good -= Coarse / 2;
+                good -= stride;
             }
 
-            bad = Math.Max(decision, good - Coarse / 2);
+            bad = Math.Max(decision, good - stride);
         }
-
-        while (good <= 0)
+        else
         {
-            (bad, ft) = (ft, ft + Coarse / 2);
-            if (ft > RunFlight.HighestFt)
+            for (bad = good, good += stride; good <= RunFlight.HighestFt && !works(good); stride *= 2)
             {
-                return null;
+                (bad, good) = (good, good + 2 * stride);
             }
-
-            good = works(ft) ? ft : 0;
         }
 
         while (good - bad > WithinFt)
@@ -94,6 +99,14 @@ public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoi
             (bad, good) = works(middle) ? (bad, middle) : (middle, good);
         }
 
-        return Math.Round(good);
+        return good <= RunFlight.HighestFt ? Math.Round(good) : null;
     }
+
+    // In a line with the two speeds before.
+    private static double Guess(List<FlightPoint> known, double kt, double decision) => known switch
+    {
+        [.., var a, var b] => b.HeightFt + (kt - b.EasKt) / (b.EasKt - a.EasKt) * (b.HeightFt - a.HeightFt),
+        [var only] => only.HeightFt,
+        _ => decision + 10 * FirstFt,
+    };
 }

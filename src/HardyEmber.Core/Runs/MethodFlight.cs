@@ -10,7 +10,7 @@ namespace HardyEmber.Core.Runs;
 /// <param name="AttemptsLeft">Start attempts that battery, bottle or unit had left at the end.</param>
 internal sealed record MethodFlight(double FromFt, double EndFt, double AboveFt, double Seconds, double? LitFt, double BurntS, bool Runs, int AttemptsLeft)
 {
-    private const double LongestS = 900, BelowFt = 3000, SparksS = 12;
+    private const double LongestS = 900, SparksS = 12;
 
     /// <summary>It came to idle above the decision height.</summary>
     public bool Works => Runs && AboveFt > 0;
@@ -26,7 +26,8 @@ internal sealed record MethodFlight(double FromFt, double EndFt, double AboveFt,
     /// <param name="method">The school's answer; null where the procedure knows one method only.</param>
     /// <param name="handsOff">Nobody does anything: what has just gone out is left to its spark for as long as that may take.</param>
     /// <param name="dead">The engine that it is about, and the speed at which it counts as running, % N2.</param>
-    public static MethodFlight By(Fleet fleet, RunLog now, long step, string? method, string dead, double idle, bool handsOff = false)
+    /// <param name="belowFt">It is given up so far below the decision height.</param>
+    public static MethodFlight By(Fleet fleet, RunLog now, long step, string? method, string dead, double idle, bool handsOff = false, double belowFt = 3000)
     {
         var school = method is null ? now.Header.School : new Dictionary<string, string>(now.Header.School) { [RelightOutlook.Question] = method };
         var rehearsal = Rehearsal.Replay(fleet, now with { Header = now.Header with { School = school } }, step);
@@ -41,7 +42,7 @@ internal sealed record MethodFlight(double FromFt, double EndFt, double AboveFt,
                 (lit, litS) = (m["flight.height"], m.Time);
             }
 
-            return Runs() || m.Time > fromS + (lit is null && handsOff ? SparksS : LongestS) || m["flight.above-decision"] < -BelowFt || m["flight.airborne"] < 0.5;
+            return Runs() || m.Time > fromS + (lit is null && handsOff ? SparksS : LongestS) || m["flight.above-decision"] < -belowFt || m["flight.airborne"] < 0.5;
         }
 
         if (handsOff)

@@ -67,6 +67,9 @@ public sealed partial class Engine
     /// <summary>Dry motoring at 20 % blows half of it out in this time.</summary>
     internal const double PuddleHalfS = 10;
 
+    /// <summary>So much of what flows into a core that does not burn stays there; the rest goes out with the air.</summary>
+    internal const double UnburntShare = 0.45;
+
     private const double DrainHalfS = 45;
 
     /// <summary>Time the flame takes to spread round the combustor.</summary>
@@ -390,7 +393,7 @@ public sealed partial class Engine
         _unlitFuelS = In.FuelOn ? _unlitFuelS + dt : 0;
         if (_unlitFuelS > FillS)
         {
-            Puddle = Math.Min(PuddleMax, Puddle + dt * Fuel * 0.45);
+            Puddle = Math.Min(PuddleMax, Puddle + dt * Fuel * UnburntShare);
         }
 
         // Dry motoring blows the puddle out: half of it in ten seconds at 20 % (and faster with speed).

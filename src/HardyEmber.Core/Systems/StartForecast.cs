@@ -328,7 +328,8 @@ public sealed class StartForecast
         {
             _now.Lit = true;
             (_litS, _heats, _odd, _heatBefore) = (climbs ? 0.3 : 0.8, 0, 0, 0);
-            _expected = _first = _now.Puddle;
+            // What was given since then burns and does not lie there.
+            _expected = _first = Math.Max(0, _now.Puddle - Engine.UnburntShare * _fuelBefore * _litS);
             _now.Flame = Math.Min(1, _litS / FlameS);
             var sd = FanTells ? FanSd : AirSd;
             // Before anything is seen: as much air as the last attempt showed, and the puddle that was given.

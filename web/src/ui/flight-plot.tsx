@@ -9,6 +9,10 @@ const TICKS = 5;
 /** Strokes that tell one method's last chance from the next: no colour alone. */
 const DASHES = ["", "9 4", "2 4"];
 
+/** How long the strokes under a last chance are, and how far apart. */
+const BARB = 5;
+const BARB_APART = 14;
+
 type Point = Schemas["FlightPoint"];
 
 interface Props {
@@ -87,9 +91,10 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
       {lines.map((c, i) => (
         <g key={c.id} data-chance={c.id}>
           <polyline points={line(c.points)} fill="none" className="stroke-caution" strokeWidth="1.5" strokeDasharray={DASHES[i % DASHES.length]} />
+          <path d={barbs(c.points.map((p) => [x(p.easKt), y(p.heightFt)] as const))} className="stroke-caution" strokeWidth="1" opacity="0.6" />
           <path d={`M${PAD.left + 6} ${H - PAD.bottom - 12 - 15 * i}h26`} className="stroke-caution" strokeWidth="1.5" strokeDasharray={DASHES[i % DASHES.length]} />
           <text x={PAD.left + 38} y={H - PAD.bottom - 8 - 15 * i} className="fill-caution text-[11px]">
-            last chance: {c.label.toLowerCase()}
+            last chance, lower is too late: {c.label.toLowerCase()}
           </text>
         </g>
       ))}
@@ -107,6 +112,23 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
       <circle cx={x(now.easKt)} cy={y(now.heightFt)} r="6" className="fill-bone" />
     </svg>
   );
+}
+
+/** Short strokes under a line: the side on which it is too late. */
+function barbs(points: readonly (readonly [number, number])[]): string {
+  const path: string[] = [];
+  let due = BARB_APART / 2;
+  points.slice(1).forEach(([bx, by], i) => {
+    const [ax, ay] = points[i] ?? [bx, by];
+    const length = Math.hypot(bx - ax, by - ay);
+    for (; due <= length; due += BARB_APART) {
+      const share = due / length;
+      path.push(`M${(ax + share * (bx - ax)).toFixed(1)} ${(ay + share * (by - ay)).toFixed(1)}l-3 ${BARB}`);
+    }
+
+    due -= length;
+  });
+  return path.join("");
 }
 
 function ticks(to: number, step: number): number[] {

@@ -16,7 +16,7 @@ export const helpTexts: Record<string, readonly string[]> = {
   ],
   relight: [
     "The plot is height over airspeed: you are the dot, the line behind it is the way you came, the dots ahead the way you go.",
-    "Inside the green area fuel now brings the core to idle; each amber line is the last chance of one method.",
+    "Inside the green area fuel now brings the core to idle; each amber line is the last chance of one method: lower is too late.",
     "Below the red line it is too late: leave.",
     "On the left stands what each method would cost from here, flown ahead, and whether you reach a place to land.",
     "Below the plot are the few controls that matter; a fire brings its own.",
