@@ -70,6 +70,34 @@ public sealed class RelightTests
         Assert.Contains("idle at", outlook.Advice.Text, StringComparison.Ordinal);
     }
 
+    /// <summary>Left alone from the light on: what is foretold a second later comes, and nobody is told to cut off what would have kept its limit.</summary>
+    [Theory, MemberData(nameof(Methods))]
+    public void A_light_in_flight_is_foreseen_as_it_comes(string type, string method)
+    {
+        foreach (var feet in (double[])[16_000, 19_000, 22_000, 25_000])
+        {
+            var flown = new HandFlown(From(type, feet, method));
+            var (m, dead) = (flown.Machine, flown.Machine.Header.Flight!.Dead);
+            var limit = m.Aircraft.EngineOf(dead).StartLimitC;
+            if (flown.Pilot.FlyUntil(() => m[$"{dead}.lit"] > 0.5 || m["flight.above-decision"] < 0) || m[$"{dead}.lit"] < 0.5)
+            {
+                continue;
+            }
+
+            var (highest, said) = (0.0, false);
+            flown.Run(1.2);
+            var foretold = m[$"{dead}.egt-forecast"];
+            for (var end = m.Time + 12; m.Time < end; flown.Run(0.2))
+            {
+                highest = Math.Max(highest, m[$"{dead}.egt-true"]);
+                said |= m[$"{dead}.hot-coming"] > 0.5;
+            }
+
+            Assert.InRange(foretold, highest - 30, highest + 40);
+            Assert.False(said && highest < limit - 30, $"from {feet} ft: told to cut off, and it came to {highest:0} °C of {limit}");
+        }
+    }
+
     /// <summary>Inside it succeeds, outside it fails, on the whole machine: `bench relight` asks more points.</summary>
     [Theory, MemberData(nameof(Types))]
     public void The_envelope_is_where_fuel_brings_it_to_idle(string type)

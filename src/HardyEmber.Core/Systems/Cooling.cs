@@ -16,9 +16,9 @@ public sealed class Cooling : MachineSystem
     private const double NoticedS = 20, NoticedC = 8;
     private readonly CoolingDefinition _d;
     private readonly Switch _on;
-    private readonly double _ambientC, _mostW;
+    private readonly double _mostW;
     private readonly int _temperature, _cooled, _tripped, _uncooled, _clock, _fan;
-    private int _heat, _air;
+    private int _heat, _air, _outsideC;
     private double _bayC, _blownS;
     private bool _letIn;
     private double[] _v = [], _f = [];
@@ -29,7 +29,7 @@ public sealed class Cooling : MachineSystem
         _d = definition;
         var id = _d.Id;
         _on = context.Switch(_d.On, $"{id}.on");
-        (_bayC, _ambientC) = (context.Soak.BaysC, context.Header.Conditions.OatC);
+        _bayC = context.Soak.BaysC;
         _mostW = context.Aircraft.Tasks.Where(t => t.Bay == id).Sum(t => t.States.Max(s => s.HeatW));
         var s = context.Signals;
         (_temperature, _cooled, _tripped) = (s.AddNumber($"{id}.temperature", "°C", 0.5, _bayC), s.AddFlag($"{id}.cooled"), s.AddFlag($"{id}.tripped"));
@@ -50,6 +50,7 @@ public sealed class Cooling : MachineSystem
         ArgumentNullException.ThrowIfNull(context);
         (_v, _f) = (context.Signals.Values, context.Faults.Values);
         (_heat, _air) = (context.Reads(Tasks.HeatSignal(_d.Id), Phase.Tick), context.Reads(AirSupply.CabinSignal, Phase.Tick));
+        _outsideC = context.Reads(FlightState.TemperatureSignal, Phase.Tick);
     }
 
     // What is caught up on before a change goes by what was.
@@ -62,7 +63,7 @@ public sealed class Cooling : MachineSystem
         PaceS = Drifting;
         var blown = _letIn && _v[_air] > 0.5;
         var cooled = blown && (_fan < 0 || _f[_fan] > 0.5);
-        var target = cooled ? Math.Clamp(_ambientC, LeastC, MostC) : _ambientC + _d.RiseC * (_mostW > 0 ? _v[_heat] / _mostW : 0);
+        var target = cooled ? Math.Clamp(_v[_outsideC], LeastC, MostC) : _v[_outsideC] + _d.RiseC * (_mostW > 0 ? _v[_heat] / _mostW : 0);
         var constantS = _d.TimeConstantS * (cooled ? _d.CooledShare : 1);
         _bayC += dt / constantS * (target - _bayC);
         (_v[_temperature], _v[_cooled]) = (_bayC, cooled ? 1 : 0);
@@ -76,7 +77,7 @@ public sealed class Cooling : MachineSystem
         }
 
         _blownS = blown && !cooled ? _blownS + dt : 0;
-        _v[_uncooled] = _blownS > NoticedS && _bayC > Math.Clamp(_ambientC, LeastC, MostC) + NoticedC ? 1 : 0;
+        _v[_uncooled] = _blownS > NoticedS && _bayC > Math.Clamp(_v[_outsideC], LeastC, MostC) + NoticedC ? 1 : 0;
 
         // When an exponential approach passes the trip: t = T ln((target - now) / (target - trip)).
         _v[_clock] = target > _d.TripC && _bayC < _d.TripC ? constantS * Math.Log((target - _bayC) / (target - _d.TripC)) : InertialSet.Nothing;

@@ -97,7 +97,7 @@ public sealed partial class Engine
     private const double LeanestMixture = 0.12, RichestMixture = 6, SlowestBurning = 0.6;
 
     /// <summary>Fuel given before this time fills manifolds and burns with the light-off; only what comes later lies as a puddle.</summary>
-    private const double FillS = 1.5;
+    internal const double FillS = 1.5;
 
     private readonly EngineDefinition _d;
     private readonly RandomStream _random;

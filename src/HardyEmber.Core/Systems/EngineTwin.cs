@@ -49,7 +49,8 @@ public sealed partial class Engine
     internal void Become(in EngineEstimate e, in EngineInputs inputs)
     {
         (N2Pct, GasC, GaugeC, Fuel, Puddle, MetalC, OilC) = (e.N2Pct, e.GasC, e.GaugeC, e.Fuel, e.Puddle, e.MetalC, e.OilC);
-        (_flame, _stall, _unlitFuelS, _mixtureS) = (e.Flame, e.Stall, e.UnlitS, Math.Min(e.UnlitS, 0.9 * _d.Gas.LightOffS));
+        var lightS = _d.Gas.LightOffS + (inputs.Mach < FlyingMach ? 0 : _d.Windmill.LightS);
+        (_flame, _stall, _unlitFuelS, _mixtureS) = (e.Flame, e.Stall, e.UnlitS, Math.Min(e.UnlitS, 0.9 * lightS));
         (Lit, InStartCycle, Resting, _stagnant) = (e.Lit, e.Lit && e.N2Pct < _d.IdleN2Pct - 1.5, false, e.Stagnant);
         _engagedS = _d.Starter.RampS; // a fuelled core's starter has long come on
         In = inputs;

@@ -233,7 +233,8 @@ public sealed class StartForecast
         _twin.Slow(h);
         _unlitFallC = _twin.GaugeC;
         (_now.Puddle, _now.MetalC, _now.OilC, _now.Stall, _now.Flame) = (_twin.Puddle, _twin.MetalC, _twin.OilC, _twin.Stall, wasLit ? _twin.Flame : 0);
-        _now.UnlitS = _in.FuelOn && !wasLit ? _now.UnlitS + h : 0;
+        // However long the look, fuel that was off at the one before has come within a tick: then it is looked at every tick.
+        _now.UnlitS = _in.FuelOn && !wasLit ? _now.UnlitS + (_now.UnlitS > 0 ? h : Math.Min(h, Steps.PerTick * Steps.Seconds)) : 0;
         _litS = wasLit ? _litS + h : 0;
     }
 
@@ -329,7 +330,7 @@ public sealed class StartForecast
             _now.Lit = true;
             (_litS, _heats, _odd, _heatBefore) = (climbs ? 0.3 : 0.8, 0, 0, 0);
             // What was given since then burns and does not lie there.
-            _expected = _first = Math.Max(0, _now.Puddle - Engine.UnburntShare * _fuelBefore * _litS);
+            _expected = _first = Math.Max(0, _now.Puddle - Engine.UnburntShare * _fuelBefore * Math.Clamp(_now.UnlitS - Engine.FillS, 0, _litS));
             _now.Flame = Math.Min(1, _litS / FlameS);
             var sd = FanTells ? FanSd : AirSd;
             // Before anything is seen: as much air as the last attempt showed, and the puddle that was given.
