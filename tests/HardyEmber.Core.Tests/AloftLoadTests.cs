@@ -58,6 +58,33 @@ public sealed class AloftLoadTests
         Assert.Contains(Flown(header, "pod-spared").Findings, f => f.Code == "bay-tripped");
     }
 
+    private static RunHeader AtNight(string type) => Situations.Aloft(type) is var h ? h with { Conditions = h.Conditions with { Night = true } } : h;
+
+    public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
+
+    [Theory, MemberData(nameof(Types))]
+    public void At_night_nothing_is_read_without_a_light_of_its_own(string type)
+    {
+        var night = new HandFlown(AtNight(type)).Run(2);
+        Assert.Equal(1, night["cockpit.lit"]);
+        Assert.Contains(night.Machine.Gates, g => g.Signal == "cockpit.lit");
+        night.Set("battery", "off").Run(6);
+        Assert.Equal(0, night["cockpit.lit"]);
+        Assert.Contains(night.Report.Findings, f => f.Code == "flown-dark" && f.What.StartsWith("For ", StringComparison.Ordinal));
+
+        var day = new HandFlown(Situations.Aloft(type)).Run(2).Set("battery", "off").Run(6);
+        Assert.Equal(1, day["cockpit.lit"]);
+        Assert.DoesNotContain(day.Report.Findings, f => f.Code == "flown-dark");
+    }
+
+    [Fact]
+    public void A_flood_light_is_there_when_the_lights_of_the_gauges_are_not()
+    {
+        var dark = new HandFlown(AtNight("alder")).Set("inverter", "off").Run(3);
+        Assert.Equal(0, dark["cockpit.lit"]);
+        Assert.Equal(1, dark.Set("flood-light", "on").Run(1)["cockpit.lit"]);
+    }
+
     private static string At(HandFlown flown, string control) => flown.Machine.Aircraft.Controls.First(c => c.Id == control).Positions[(int)flown[control]];
 
     private static Judgement Flown(RunHeader header, params string[] forgets)

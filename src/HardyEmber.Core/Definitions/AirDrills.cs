@@ -6,9 +6,10 @@ public sealed record AirDrills(string Format, int Version, IReadOnlyList<AirDril
 /// <param name="Flight">Where it begins; its height is over the field.</param>
 /// <param name="About">What the pilot is told beforehand; never what will go wrong.</param>
 /// <param name="Ends">How a pilot who follows the guide ends it, one of <see cref="Endings"/>.</param>
+/// <param name="Night">It is flown in the dark.</param>
 /// <param name="School">Answers to the school's questions that belong to it.</param>
 public sealed record AirDrill(string Id, string Aircraft, string Title, string About, RunFlight Flight, string Ends, [property: Between(-60, 60)] double OatC = 15,
-    IReadOnlyList<RunFault>? Faults = null, IReadOnlyDictionary<string, string>? School = null)
+    IReadOnlyList<RunFault>? Faults = null, IReadOnlyDictionary<string, string>? School = null, bool? Night = null)
 {
     public const string Runs = "runs", Home = "home", Leaves = "leaves", FliesOn = "flies-on";
 
@@ -26,7 +27,7 @@ public sealed record AirDrill(string Id, string Aircraft, string Title, string A
             Spot = place.Spots[0].Id,
             Seed = seed,
             Beginning = "air",
-            Conditions = new RunConditions(OatC, 0, 0),
+            Conditions = new RunConditions(OatC, 0, 0, Night: Night),
             Flight = Flight with
             {
                 HeightFt = Math.Min(RunFlight.HighestFt, Math.Round(Flight.HeightFt + place.ElevationFt)),

@@ -52,6 +52,9 @@ public sealed record AircraftDefinition
     public IReadOnlyList<CoolingDefinition> Bays { get; init; } = [];
     public CabinDefinition? Cabin { get; init; }
     public OxygenDefinition? Oxygen { get; init; }
+
+    /// <summary>When a light of the cockpit burns by which it can be read at night; where nothing is said, it always can.</summary>
+    public string? CockpitLight { get; init; }
     public SurfacesDefinition? Surfaces { get; init; }
 
     /// <summary>Boxes, self-tests, keys, announcers, the words of crew and tower.</summary>

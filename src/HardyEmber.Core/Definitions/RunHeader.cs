@@ -85,8 +85,9 @@ public sealed record RunHeader
 /// <param name="OatC">Outside air temperature, °C.</param>
 /// <param name="PressureAltitudeFt">Pressure altitude of the spot; from the place's elevation and QNH where it is missing.</param>
 /// <param name="QnhHpa">What the altimeter's dial can be set to.</param>
+/// <param name="Night">Nothing in the cockpit can be read but by its own light; day where nothing is said.</param>
 public sealed record RunConditions([property: Between(-60, 60)] double OatC, [property: Between(0, 360)] double WindFromDeg, [property: Between(0, 100)] double WindKt,
-    [property: Between(-2000, 15000)] double? PressureAltitudeFt = null, [property: Between(900, 1060)] double? QnhHpa = null);
+    [property: Between(-2000, 15000)] double? PressureAltitudeFt = null, [property: Between(900, 1060)] double? QnhHpa = null, bool? Night = null);
 
 /// <param name="FuelLb">Fuel aboard.</param>
 /// <param name="StoresLb">Stores aboard.</param>

@@ -28,6 +28,7 @@ public static class Registry
         c => Where(c.Aircraft.Cabin, d => new Cabin(c, d)),
         c => Where(c.Aircraft.Oxygen, d => new Oxygen(c, d)),
         c => Where(c.Aircraft.Surfaces, d => new Surfaces(c, d)),
+        c => Where(c.Aircraft.CockpitLight, d => new CockpitLight(c, d)),
         c => [new Lamps(c)],
         c => [new ChainLinks(c)],
         c => [new CardSignals(c)],

@@ -622,6 +622,8 @@ export interface components {
             school?: null | {
                 [key: string]: string;
             };
+            /** @description It is flown in the dark. */
+            night?: null | boolean;
         };
         AircraftView: {
             id: string;
@@ -1453,12 +1455,15 @@ export interface components {
             tone?: null | string;
             speech?: null | string;
         };
-        /** @description The last chance of one method: begun lower, at that speed, its guide does not have the core at idle above the decision height. Found by flying the whole machine. */
+        /**
+         * @description The last chance of one method: begun lower, at that speed, its guide does not have the core at idle above the decision height; begun higher, it does. So it is the lower edge
+         *     of the region from which the method succeeds. Found by flying the whole machine.
+         */
         LastChance: {
             /** @description The school's answer. */
             id: string;
             label: string;
-            /** @description The slowest speed first; only where some height is enough. */
+            /** @description The slowest speed first; only where some height is enough. Between two of them the edge is straight. */
             points: components["schemas"]["FlightPoint"][];
         };
         /** @description The planned leg flown on with the alignment that a run ended with, and the errors that its set has. */
@@ -1775,6 +1780,8 @@ export interface components {
              * @description What the altimeter's dial can be set to.
              */
             qnhHpa?: null | number;
+            /** @description Nothing in the cockpit can be read but by its own light; day where nothing is said. */
+            night?: null | boolean;
         };
         RunFault: {
             code: string;
@@ -2040,6 +2047,8 @@ export interface components {
                      * @description What the altimeter's dial can be set to.
                      */
                     qnhHpa?: null | number;
+                    /** @description Nothing in the cockpit can be read but by its own light; day where nothing is said. */
+                    night?: null | boolean;
                 };
                 loading?: {
                     /**

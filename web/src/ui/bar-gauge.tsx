@@ -13,14 +13,15 @@ interface Props extends ComponentPropsWithRef<"div"> {
   ahead?: number;
   /** The least and the most it may be then. */
   aheadRange?: readonly [number, number];
-  blind?: boolean;
+  /** Why nothing can be read on it; undefined where it can. */
+  blind?: string | undefined;
   size?: keyof typeof sizes;
   /** The signal that "why" is asked about when the pointer is on it. */
   why?: string;
 }
 
 /** A value on a horizontal scale: normal band, limit ticks, live bar, peak tick that stays, hollow tick where it will go. */
-export function BarGauge({ gauge, value, unit, quantum, peak, ahead: foretold, aheadRange, blind = false, size = "normal", why, ...rest }: Props) {
+export function BarGauge({ gauge, value, unit, quantum, peak, ahead: foretold, aheadRange, blind, size = "normal", why, ...rest }: Props) {
   // What is past or here already is not to come.
   const ahead = foretold !== undefined && foretold > value + 1 ? foretold : undefined;
   const at = (x: number) => `${Math.min(100, Math.max(0, ((x - gauge.min) / (gauge.max - gauge.min)) * 100))}%`;
@@ -28,7 +29,7 @@ export function BarGauge({ gauge, value, unit, quantum, peak, ahead: foretold, a
   const over = (x: number) => gauge.limits.some((l) => l.kind === "warning" && (gauge.normal && l.at < gauge.normal[0]! ? x > gauge.min && x < l.at : x > l.at));
   // A value that means nothing now is a dash, never the largest number.
   const unsaid = gauge.dashFrom != null && value >= gauge.dashFrom;
-  const silent = blind || unsaid;
+  const silent = blind !== undefined || unsaid;
   // Minutes and more read as a clock.
   const asClock = unit === "s" && gauge.max >= 120;
   const shown = asClock ? clock(value) : number(value, quantum);
@@ -44,13 +45,13 @@ export function BarGauge({ gauge, value, unit, quantum, peak, ahead: foretold, a
       aria-valuemin={gauge.min}
       aria-valuemax={gauge.max}
       aria-valuenow={Math.min(gauge.max, Math.max(gauge.min, value))}
-      aria-valuetext={blind ? "no power" : unsaid ? "nothing to tell" : `${shown} ${asClock ? "" : unit}`}
+      aria-valuetext={blind ?? (unsaid ? "nothing to tell" : `${shown} ${asClock ? "" : unit}`)}
       className="min-w-0"
     >
       <div className="flex items-baseline justify-between gap-2">
         <span className="truncate text-xs text-pale">{gauge.label}</span>
         <span className={`num whitespace-nowrap ${sizes[size].text} ${hot ? "text-warning" : ""}`}>
-          {blind ? <span className="text-xs text-pale">no power</span> : unsaid ? <span className="text-pale">–</span> : shown}
+          {blind ? <span className="text-xs text-pale">{blind}</span> : unsaid ? <span className="text-pale">–</span> : shown}
           {!silent && !asClock && <span className="ml-1 text-2xs text-pale">{unit}</span>}
         </span>
       </div>

@@ -74,7 +74,7 @@ function Body({ d }: { d: Debrief }) {
           </p>
           <h1 className="mt-1 text-xl font-bold">{d.judgement.sentence}</h1>
           <p className="mt-2 text-xs text-pale">
-            {d.title} · {d.header.pilot || "no callsign"} · {d.header.spot} · {d.header.conditions.oatC} °C · {clock(d.seconds)} · {peaks(d)}
+            {d.title} · {d.header.pilot || "no callsign"} · {d.header.spot} · {d.header.conditions.oatC} °C{d.header.conditions.night && " · night"} · {clock(d.seconds)} · {peaks(d)}
           </p>
           {d.damage && (
             <p role="alert" className="mt-2 text-sm text-caution">

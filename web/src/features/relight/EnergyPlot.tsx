@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api } from "../../api/client";
 import { FlightPlot, isInside } from "../../ui/flight-plot";
 import { number } from "../../ui/format";
-import { useRun, useSignal } from "../run/context";
+import { useLit, useRun, useSignal } from "../run/context";
 import { useOutlook } from "./outlook";
 
 /** The flight as it goes: height over airspeed, and whether fuel now would bring the dead core back. */
@@ -18,6 +18,7 @@ export function EnergyPlot({ dead }: { dead: string }) {
   const speed = connection.value("flight.eas");
   const above = connection.value("flight.above-decision");
   const lit = connection.value(`${dead}.lit`) > 0.5;
+  const read = useLit();
   const burnt = connection.value(`fire.${dead}.had`) > 0.5;
   const sink = -connection.value("flight.vertical-speed") / 60;
   const e = panel.envelope;
@@ -27,10 +28,10 @@ export function EnergyPlot({ dead }: { dead: string }) {
     <section aria-label="Height and speed" className="flex min-h-64 flex-1 flex-col rounded-lg bg-panel p-2">
       <div className="flex flex-wrap justify-between gap-x-3 px-1 text-sm">
         <span className="num whitespace-nowrap" data-testid="height">
-          {number(height, 10)} <span className="text-2xs text-pale">ft</span>
+          {read ? number(height, 10) : "–"} <span className="text-2xs text-pale">ft</span>
         </span>
         <span className="num whitespace-nowrap">
-          {number(speed, 1)} <span className="text-2xs text-pale">kt</span>
+          {read ? number(speed, 1) : "–"} <span className="text-2xs text-pale">kt</span>
         </span>
         <span className="num">
           {above > 0 && sink > 1 ? Math.round(above / sink) : "–"} <span className="text-2xs text-pale">s to the decision height</span>

@@ -1,6 +1,6 @@
 import { memo, type ComponentPropsWithRef } from "react";
 import { BarGauge } from "../../ui/bar-gauge";
-import { NO_SIGNAL, useRun, useSignal } from "./context";
+import { NO_SIGNAL, useLit, useRun, useSignal } from "./context";
 import { InHint } from "./InHint";
 
 interface Props {
@@ -31,6 +31,7 @@ function Live({ signal, size, under, ...rest }: Props & ComponentPropsWithRef<"d
   const low = useSignal(gauge?.ahead && size === "huge" ? `${gauge.ahead}-low` : NO_SIGNAL);
   const high = useSignal(gauge?.ahead && size === "huge" ? `${gauge.ahead}-high` : NO_SIGNAL);
   const bus = useSignal(gauge?.bus ? `bus.${gauge.bus}.live` : NO_SIGNAL);
+  const lit = useLit();
   return (
     <BarGauge
       {...rest}
@@ -42,7 +43,7 @@ function Live({ signal, size, under, ...rest }: Props & ComponentPropsWithRef<"d
       peak={gauge?.peak ? peak : undefined}
       ahead={gauge?.ahead ? ahead : undefined}
       aheadRange={gauge?.ahead && size === "huge" ? [low, high] : undefined}
-      blind={gauge?.bus ? bus < 0.5 : false}
+      blind={gauge?.bus && bus < 0.5 ? "no power" : lit ? undefined : "too dark"}
       size={size}
     />
   );

@@ -42,7 +42,7 @@ export const TopBar = memo(function TopBar({ onKeyList }: { onKeyList: () => voi
       </Link>
       <h1 className="sr-only min-w-0 text-xs text-pale lg:not-sr-only lg:truncate">
         {connection.snapshot!.title}
-        {header.pilot && ` · ${header.pilot}`} · {header.spot} · {header.conditions.oatC} °C
+        {header.pilot && ` · ${header.pilot}`} · {header.spot} · {header.conditions.oatC} °C{header.conditions.night && " · night"}
       </h1>
       <span className="flex-1" />
       {!looks && <NearTheEnd />}

@@ -29,6 +29,13 @@ export function useSignal(name: string): number {
   return useSyncExternalStore(subscribe, () => connection.value(name));
 }
 
+/** Whether the cockpit can be read: by day always, at night while a light of its own has power. */
+export function useLit(): boolean {
+  const { connection } = useRun();
+  const told = connection.snapshot!.header.conditions.night === true && connection.info("cockpit.lit") !== undefined;
+  return useSignal(told ? "cockpit.lit" : NO_SIGNAL) > 0.5 || !told;
+}
+
 /** Something of several signals; the component renders again only when that changes. */
 function useOf<T extends number | string>(names: readonly string[], of: (values: number[]) => T): T {
   const { connection } = useRun();

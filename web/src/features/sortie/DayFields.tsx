@@ -14,7 +14,7 @@ interface Props {
 export function DayFields({ fleet, aircraft, place }: Props) {
   const { reset, getValues } = useFormContext<Situation>();
   return (
-    <fieldset aria-label="The day" className="grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-[1.6fr_1.3fr_1fr_1fr_1fr_1fr]">
+    <fieldset aria-label="The day" className="grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-[1.6fr_1.3fr_1fr_1fr_1fr_1fr_0.9fr]">
       <ChoiceField
         label="Place"
         name="place"
@@ -27,6 +27,14 @@ export function DayFields({ fleet, aircraft, place }: Props) {
       <NumberOf name="windFromDeg" label="Wind from" unit="° true" />
       <NumberOf name="windKt" label="Wind" unit="kt" />
       <NumberOf name="qnhHpa" label="QNH" unit="hPa" />
+      <ChoiceOf
+        name="light"
+        label="Light"
+        options={[
+          ["day", "day"],
+          ["night", "night"],
+        ]}
+      />
     </fieldset>
   );
 }

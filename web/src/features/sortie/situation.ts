@@ -20,6 +20,8 @@ export interface Situation {
   qnhHpa: string;
   windFromDeg: string;
   windKt: string;
+  /** At night only what has a light of its own can be read. */
+  light: "day" | "night";
   fuelLb: string;
   storesLb: string;
   legNm: string;
@@ -58,6 +60,7 @@ export function firstSituation(fleet: Schemas["FleetView"]): Situation {
     surprises: "0",
     mode: "guided",
     soak: "soaked",
+    light: "day",
     heightFt: "25000",
     easKt: "230",
     other: "lost",
@@ -105,7 +108,7 @@ export function headerOf(s: Situation, aircraft: Schemas["AircraftView"], place:
   return drill
     ? ({
         ...own,
-        conditions: { ...own.conditions, oatC: drill.oatC },
+        conditions: { ...own.conditions, oatC: drill.oatC, night: drill.night ?? own.conditions.night },
         school: { ...own.school, ...drill.school },
         faults: drill.faults ?? [],
         surprises: 0,
@@ -122,7 +125,7 @@ function conditionsOf(s: Situation, place: Schemas["PlaceDefinition"]): RunHeade
   const came = s.carried?.conditions;
   const qnhHpa = numberOf(s.qnhHpa);
   const pressureAltitudeFt = came && qnhHpa === (came.qnhHpa ?? place.usual.qnhHpa) ? came.pressureAltitudeFt : null;
-  return { oatC: numberOf(s.oatC), qnhHpa, windFromDeg: numberOf(s.windFromDeg), windKt: numberOf(s.windKt), pressureAltitudeFt };
+  return { oatC: numberOf(s.oatC), qnhHpa, windFromDeg: numberOf(s.windFromDeg), windKt: numberOf(s.windKt), night: s.light === "night" ? true : null, pressureAltitudeFt };
 }
 
 function ownHeader(s: Situation, aircraft: Schemas["AircraftView"], place: Schemas["PlaceDefinition"]): RunHeader {
@@ -174,6 +177,7 @@ export function situationOf(header: RunHeader, fleet: Schemas["FleetView"]): Sit
     qnhHpa: text(conditions.qnhHpa, usual.qnhHpa),
     windFromDeg: text(conditions.windFromDeg, usual.windFromDeg),
     windKt: text(conditions.windKt, usual.windKt),
+    light: conditions.night === true ? "night" : "day",
     fuelLb: text(loading?.fuelLb, jet.fuelLb),
     storesLb: text(loading?.storesLb, jet.storesLb),
     legNm: text(leg?.lengthNm, jet.legNm),

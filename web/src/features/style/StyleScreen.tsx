@@ -248,7 +248,7 @@ function Gauges({ theme }: { theme: string }) {
         ["alive", { value: 465 }],
         ["peak and ahead", { value: 600, peak: 640, ahead: 720 }],
         ["over the limit", { value: 820, peak: 820 }],
-        ["without power", { value: 0, blind: true }],
+        ["without power", { value: 0, blind: "no power" }],
       ] as const).map(([name, more]) => (
         <div key={name} className="w-56">
           <BarGauge gauge={{ ...gauge, label: `${gauge.label}: ${name}` }} unit="°C" quantum={1} {...more} />
