@@ -286,6 +286,15 @@ internal sealed class Cockpit(BrowserFixture fixture)
         UntilTrue(() => !Has(OpenList), $"{choice}: {value}");
     }
 
+    /// <summary>A sortie set up anew that begins in the air.</summary>
+    public void InTheAir()
+    {
+        Go("/");
+        Forget();
+        Go("/");
+        Until(() => Driver.FindElements(By.CssSelector("[role=radio]")).FirstOrDefault(b => b.Text.StartsWith("In the air", StringComparison.Ordinal)), "the air").Click();
+    }
+
     /// <summary>Finds a fault on the sortie by some words, and takes it.</summary>
     public void AddFault(string code, string words)
     {

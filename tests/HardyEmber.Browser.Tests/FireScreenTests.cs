@@ -67,10 +67,7 @@ public sealed class FireScreenTests(BrowserFixture fixture)
     [Fact]
     public void The_sortie_offers_a_flight_in_which_all_engines_run()
     {
-        _page.Go("/");
-        _page.Forget();
-        _page.Go("/");
-        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[role=radio]")).FirstOrDefault(b => b.Text.StartsWith("In the air", StringComparison.Ordinal)), "the air").Click();
+        _page.InTheAir();
         _page.Pick("dead", "none");
         _page.UntilTrue(() => !_page.Text("[aria-label=Situation]").Contains("Other engine", StringComparison.Ordinal), "nothing asked about the other");
         _page.Find("[data-testid=begin]").Click();
@@ -83,10 +80,7 @@ public sealed class FireScreenTests(BrowserFixture fixture)
     [Fact]
     public void A_drill_is_chosen_and_keeps_its_secret()
     {
-        _page.Go("/");
-        _page.Forget();
-        _page.Go("/");
-        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[role=radio]")).FirstOrDefault(b => b.Text.StartsWith("In the air", StringComparison.Ordinal)), "the air").Click();
+        _page.InTheAir();
         _page.Until(() => _page.Driver.FindElements(By.XPath("//button[normalize-space()='Draw one']")).FirstOrDefault(), "the draw").Click();
         _page.UntilTrue(() => _page.Attribute("[data-choice=drill]", "data-value").Length > 0, "one drawn");
         _page.Pick("drill", "juniper-fire");

@@ -1,4 +1,5 @@
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 using OpenQA.Selenium;
 
@@ -100,14 +101,33 @@ public sealed class RelightScreenTests(BrowserFixture fixture)
         }
     }
 
+    /// <summary>Night is set up on the sortie; without a light of its own nothing in the cockpit can be read.</summary>
+    [Fact]
+    public void At_night_the_gauges_are_read_by_the_light_of_a_battery()
+    {
+        _page.InTheAir();
+        _page.Pick("light", "night");
+        _page.Find("[data-testid=begin]").Click();
+        _page.Find("[data-testid=height]");
+        _page.Step(1);
+        Assert.Contains("night", _page.Text("h1"), StringComparison.Ordinal);
+        Assert.False(_page.Text("main").Contains("too dark", StringComparison.Ordinal));
+        _page.Press("/");
+        new Hands(_page).Give("command line", new RunCommand(0, CommandKind.Set, "battery", "off"));
+        _page.Step(1);
+        _page.UntilTrue(() => _page.Text("[data-testid=height]").StartsWith('–') && _page.Text("main").Contains("too dark", StringComparison.Ordinal), "the dark");
+        Assert.Equal("", _page.Misfits(1280));
+        new Hands(_page).Give("command line", new RunCommand(0, CommandKind.Set, "battery", "on"));
+        _page.Step(1);
+        _page.UntilTrue(() => !_page.Text("main").Contains("too dark", StringComparison.Ordinal), "the light");
+        Assert.Empty(_page.Console());
+    }
+
     /// <summary>High ground is set up on the sortie; the plot draws its decision height, and the field's own once that is near.</summary>
     [Fact]
     public void Over_high_ground_the_decision_is_drawn_higher_until_the_field_is_near()
     {
-        _page.Go("/");
-        _page.Forget();
-        _page.Go("/");
-        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[role=radio]")).FirstOrDefault(b => b.Text.StartsWith("In the air", StringComparison.Ordinal)), "the air").Click();
+        _page.InTheAir();
         _page.Retype("fromNm", "5.3");
         _page.Retype("groundFt", "20");
         _page.UntilTrue(() => _page.Text("[aria-label=Outlook]").Contains("the highest ground on the way", StringComparison.Ordinal), "what is wrong with it");

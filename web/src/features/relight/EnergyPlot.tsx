@@ -34,7 +34,7 @@ export function EnergyPlot({ dead }: { dead: string }) {
           {read ? number(speed, 1) : "–"} <span className="text-2xs text-pale">kt</span>
         </span>
         <span className="num">
-          {above > 0 && sink > 1 ? Math.round(above / sink) : "–"} <span className="text-2xs text-pale">s to the decision height</span>
+          {read && above > 0 && sink > 1 ? Math.round(above / sink) : "–"} <span className="text-2xs text-pale">s to the decision height</span>
         </span>
         <span className={burnt ? "text-pale" : lit ? "text-ready" : turns || inside ? "text-advisory" : "text-pale"} data-testid="envelope-word">
           {burnt ? "it burnt: not started again" : lit ? "✓ lit" : turns ? "◆ it turns fast: it may light by itself" : inside ? "◆ fuel now: it comes to idle" : envelope ? "fuel now: it will not start" : ""}
@@ -52,7 +52,7 @@ export function EnergyPlot({ dead }: { dead: string }) {
         speeds={connection.trace.values.get("flight.eas") ?? []}
         now={{ easKt: speed, heightFt: height }}
         path={outlook?.path}
-        axis={`kt EAS · now ${number(connection.value("flight.cas"), 1)} CAS, ${number(connection.value("flight.tas"), 1)} true, Mach ${connection.value("flight.mach").toFixed(2)}`}
+        axis={!read ? "kt EAS" : `kt EAS · now ${number(connection.value("flight.cas"), 1)} CAS, ${number(connection.value("flight.tas"), 1)} true, Mach ${connection.value("flight.mach").toFixed(2)}`}
         className="min-h-0 w-full flex-1"
       />
     </section>
