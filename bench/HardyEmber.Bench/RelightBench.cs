@@ -69,7 +69,10 @@ internal static class RelightBench
             return (Inside: chance.Holds(from.HeightFt, from.EasKt) == true, Works: GuidedRestart.Works(header, chance.Id, from));
         }).ToList();
         var (inside, outside) = (said.Where(s => s.Inside).ToList(), said.Where(s => !s.Inside).ToList());
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"  {chance.Label.ToLowerInvariant()}: {string.Join(", ", chance.Points.Select(p => $"{p.EasKt:0} kt {p.HeightFt:#,##0} ft"))}; over it {100.0 * inside.Count(s => s.Works) / inside.Count:0.0} % of {inside.Count} restart, under it {100.0 * outside.Count(s => s.Works) / outside.Count:0.0} % of {outside.Count}"));
+        var line = string.Join(", ", chance.Points.Select(p => string.Create(CultureInfo.InvariantCulture, $"{p.EasKt:0} kt {p.HeightFt:#,##0} ft")));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {chance.Label.ToLowerInvariant()}: {line}; over it {Share(inside)} restart, under it {Share(outside)}"));
+
+        static string Share(List<(bool Inside, bool Works)> points) =>
+            string.Create(CultureInfo.InvariantCulture, $"{100.0 * points.Count(p => p.Works) / points.Count:0.0} % of {points.Count}");
     }
 }

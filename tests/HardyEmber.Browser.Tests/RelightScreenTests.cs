@@ -101,6 +101,18 @@ public sealed class RelightScreenTests(BrowserFixture fixture)
         }
     }
 
+    [Fact]
+    public async Task The_way_home_on_one_engine_tells_what_it_burns_and_that_it_is_not_aboard()
+    {
+        var header = Situations.Aloft("alder", 15_000) is var h ? h with { Flight = h.Flight! with { Other = RunFlight.IdleOther, FromNm = 60 }, Loading = new LoadingHeader(900, 0) } : h;
+        await _page.OpenRunAsync(header);
+        _page.UntilTrue(() => _page.Text("[data-testid=fuel-home]").EndsWith("lb of 900, more than is aboard.", StringComparison.Ordinal), "the fuel for the way home");
+        Assert.Contains("text-caution", _page.Attribute("[data-testid=fuel-home]", "class"), StringComparison.Ordinal);
+        Assert.True(_page.Has("[data-control=pod]"), "what can be spared has its control here");
+        Assert.Equal("", _page.Misfits(1280));
+        Assert.Empty(_page.Console());
+    }
+
     /// <summary>Night is set up on the sortie; without a light of its own nothing in the cockpit can be read.</summary>
     [Fact]
     public void At_night_the_gauges_are_read_by_the_light_of_a_battery()

@@ -190,6 +190,27 @@ public sealed class FlameOutTests
         }
     }
 
+    /// <summary>What the way home on one engine is said to burn is what it burns on the whole machine, a tenth more or less.</summary>
+    [Theory, MemberData(nameof(Twins))]
+    public void The_way_home_on_one_engine_burns_what_was_told(string type)
+    {
+        const double AwayNm = 60;
+        var header = Situations.Aloft(type, 9_000) is var h ? h with { Flight = h.Flight! with { Other = RunFlight.IdleOther, FromNm = AwayNm } } : h;
+        var told = RelightOutlook.For(Repository.Fleet, header, [], 0).Home!;
+        var lives = Repository.Fleet.FindAircraft(type).Engines.First(e => e.Id != header.Flight!.Dead).Id;
+        var flown = new HandFlown(header).Set($"throttle-{lives}", "full").Set($"throttle-{header.Flight!.Dead}", "cut-off");
+        _ = flown.Dial("airspeed", Math.Round(flown["numbers.glide-speed"]));
+        var lb = 0.0;
+        while (flown["flight.home"] > 1)
+        {
+            lb += flown.Run(1)[$"{lives}.fuel-flow"] / 3600;
+            Assert.True(flown.Machine.Time < 3600, "it does not get home");
+        }
+
+        Assert.Equal(header.Loading?.FuelLb ?? flown.Machine.Aircraft.Numbers.InternalFuelLb, told.AboardLb);
+        Assert.InRange(lb, 0.9 * told.FuelLb!.Value, 1.1 * told.FuelLb.Value);
+    }
+
     [Theory]
     [InlineData(0)]
     [InlineData(40)]

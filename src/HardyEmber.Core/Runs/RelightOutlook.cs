@@ -28,7 +28,9 @@ public sealed record FlightPoint(double EasKt, double HeightFt);
 /// <param name="ArrivesFt">Height over it on arrival, or over the high ground before it where that is less; negative where the glide ends short.</param>
 /// <param name="HeadwindKt">Wind on the way there; negative from behind.</param>
 /// <param name="LevelsOffFt">What one engine at full power holds at the best glide; null on types with a single one, and where none runs.</param>
-public sealed record WayHome(string Place, double DistanceNm, double ReachNm, double ArrivesFt, double HeadwindKt, double? LevelsOffFt);
+/// <param name="FuelLb">What that engine burns at full power and best glide speed on the way there; null where it does not get there.</param>
+/// <param name="AboardLb">The fuel that the sortie began with.</param>
+public sealed record WayHome(string Place, double DistanceNm, double ReachNm, double ArrivesFt, double HeadwindKt, double? LevelsOffFt, double? FuelLb, double AboardLb);
 
 /// <summary>Every method of restart from this moment, each flown ahead on the whole machine by a steady pilot, and which one is best.</summary>
 /// <param name="AtS">Run time of the moment.</param>
@@ -134,12 +136,42 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var reach = jet.ReachNm(m["flight.height"], place.ElevationFt, wind);
         var over = m["flight.height"] - place.ElevationFt;
         var engines = m.Aircraft.Engines.Count;
-        var running = m.Aircraft.Engines.Any(e => m[$"{e.Id}.lit"] > 0.5);
+        var lives = engines > 1 ? m.Aircraft.Engines.FirstOrDefault(e => m[$"{e.Id}.lit"] > 0.5) : null;
+        var levelsOff = lives is null ? (double?)null : jet.LevelsOffFt(m.Aircraft.Flight.ThrustRatio(FullShare) / engines);
         // High ground on the way has to be cleared before the place’s own begins.
         double Left(double nm, double groundFt) => reach <= 0 ? 0 : m["flight.height"] - groundFt - over * nm / reach;
         var arrives = Math.Min(Left(distance, place.ElevationFt), distance > RunFlight.OwnGroundNm ? Left(distance - RunFlight.OwnGroundNm, flight.GroundAt(place, distance)) : double.PositiveInfinity);
         return new WayHome(place.Name, Math.Round(distance, 1), Math.Round(reach, 1), Math.Round(arrives / 50) * 50, Math.Round(wind),
-            engines > 1 && running ? Math.Round(jet.LevelsOffFt(m.Aircraft.Flight.ThrustRatio(FullShare) / engines) / 100) * 100 : null);
+            levelsOff is { } ft ? Math.Round(ft / 100) * 100 : null,
+            lives is null ? null : FuelFor(distance, wind, m, jet, m.Aircraft.EngineOf(lives), place.ElevationFt),
+            header.Loading?.FuelLb ?? m.Aircraft.Numbers.InternalFuelLb);
+    }
+
+    // The way is flown on one engine: down to where it holds its height, or up to there.
+    private static double? FuelFor(double nm, double headwindKt, Machine m, PointMass jet, EngineDefinition engine, double groundFt)
+    {
+        const double StepS = 0.5, LongestS = 4 * 3600, SecondsPerHour = 3600;
+        if (engine.Full is not { } full)
+        {
+            return null;
+        }
+
+        jet.Begin(m["flight.height"], m["flight.eas"]);
+        var thrust = m.Aircraft.Flight.ThrustRatio(FullShare) / m.Aircraft.Engines.Count;
+        var (flown, lb) = (0.0, 0.0);
+        for (var t = 0.0; flown < nm; t += StepS)
+        {
+            if (t > LongestS || jet.HeightFt <= groundFt)
+            {
+                return null;
+            }
+
+            jet.Step(StepS, jet.PathFor(jet.GlideEasKt, thrust), thrust);
+            flown += StepS / SecondsPerHour * (jet.TrueKt * Math.Cos(jet.PathDeg * Math.PI / 180) - headwindKt);
+            lb += StepS / SecondsPerHour * full.Fuel * engine.IdleFuelLbPerH * Math.Pow(jet.DensityRatio, engine.Fuel.DensityExponent);
+        }
+
+        return Math.Round(lb / 10) * 10;
     }
 
     /// <summary>An engine at full throttle turns so far above idle, 1 at its full speed.</summary>

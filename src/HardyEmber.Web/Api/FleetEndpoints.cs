@@ -47,11 +47,12 @@ public sealed record TaskStateView(string? Word, string? Says);
 
 /// <summary>What the screens draw of an aircraft.</summary>
 /// <param name="Hints">What each control, reading (by its signal) and lamp (<c>lamp.ID</c>) is and rests on.</param>
+/// <param name="Aloft">The controls that its procedure in the air sets, in its order.</param>
 /// <param name="LampSides">The engine that a lamp belongs to, where its condition reads signals of one engine only.</param>
 public sealed record PanelView(string Id, string Name, string Role, IReadOnlyList<LinkDefinition> Chain, IReadOnlyList<ControlDefinition> Controls,
     IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<TaskView> Tasks, EnvelopeView Envelope,
     ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults, IReadOnlyList<Advice> Advice, IReadOnlyList<Supposition> Beliefs,
-    IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces, FireView? Fire, IReadOnlyDictionary<string, Hint> Hints);
+    IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces, FireView? Fire, IReadOnlyDictionary<string, Hint> Hints, IReadOnlyList<string> Aloft);
 
 /// <summary>Where it can burn and what answers it.</summary>
 /// <param name="Agent">The controls that release agent.</param>
@@ -104,6 +105,13 @@ internal static class FleetEndpoints
             Named(fire.Release), fire.Release.Count);
     }
 
+    private static List<string> Aloft(Fleet fleet, AircraftDefinition a)
+    {
+        var procedures = fleet.Procedures.Where(p => p.Aircraft == a.Id && p.Beginnings.Contains("air")).ToList();
+        var set = procedures.SelectMany(p => p.Phases.SelectMany(x => x.Steps.Select(s => s.Act)).Concat(p.Drills.Select(d => d.Act))).Select(act => act.Set ?? act.Hold);
+        return [.. set.OfType<string>().Distinct().Where(id => a.Controls.Any(c => c.Id == id))];
+    }
+
     private static Dictionary<string, string> LampSides(AircraftDefinition a) => a.Lamps
         .Select(l => (l.Id, Sides: a.Engines.Where(e => (l.Lit ?? "").Contains($"{e.Id}.", StringComparison.Ordinal)).Select(e => e.Id).ToList()))
         .Where(l => l.Sides.Count == 1).ToDictionary(l => l.Id, l => l.Sides[0]);
@@ -129,7 +137,7 @@ internal static class FleetEndpoints
                     new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
                     a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))],
                     [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, e.CutOff, e.Lateral, a.EngineOf(e).IdleN2Pct, a.EngineOf(e).StartLimitC, StartControls(a, e)))],
-                    FaultsOf(fleet, a), StartAdvisor.All, StartForecast.Beliefs, LampSides(a), a.Sight, a.Surfaces, FireOf(a), Hints.Of(fleet.Sample(a.Id))));
+                    FaultsOf(fleet, a), StartAdvisor.All, StartForecast.Beliefs, LampSides(a), a.Sight, a.Surfaces, FireOf(a), Hints.Of(fleet.Sample(a.Id)), Aloft(fleet, a)));
             }
             catch (FormatException e)
             {

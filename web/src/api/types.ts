@@ -1588,6 +1588,8 @@ export interface components {
             hints: {
                 [key: string]: components["schemas"]["Hint"];
             };
+            /** @description The controls that its procedure in the air sets, in its order. */
+            aloft: string[];
         };
         ParkedHeader: {
             /**
@@ -2741,6 +2743,16 @@ export interface components {
              * @description What one engine at full power holds at the best glide; null on types with a single one, and where none runs.
              */
             levelsOffFt: null | number;
+            /**
+             * Format: double
+             * @description What that engine burns at full power and best glide speed on the way there; null where it does not get there.
+             */
+            fuelLb: null | number;
+            /**
+             * Format: double
+             * @description The fuel that the sortie began with.
+             */
+            aboardLb: number;
         };
         WeatherDefinition: {
             /** Format: double */

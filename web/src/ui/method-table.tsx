@@ -75,6 +75,13 @@ function Home({ outlook }: { outlook: RelightOutlook }) {
       {home.place} <span className="num">{home.distanceNm}</span> NM{wind}: the glide reaches <span className="num">{home.reachNm}</span> NM,{" "}
       {home.arrivesFt > 0 ? `${feet(home.arrivesFt)} ft over the field` : "short of the field"}.
       {home.levelsOffFt != null && (home.levelsOffFt > 0 ? ` One engine at full holds ${feet(home.levelsOffFt)} ft.` : " One engine alone does not hold it.")}
+      {home.fuelLb != null && home.fuelLb > 0 && (
+        <span data-testid="fuel-home" className={home.fuelLb > home.aboardLb ? "text-caution" : ""}>
+          {" "}
+          Home on it: <span className="num">{feet(home.fuelLb)}</span> lb of <span className="num">{feet(home.aboardLb)}</span>
+          {home.fuelLb > home.aboardLb ? ", more than is aboard." : "."}
+        </span>
+      )}
     </p>
   );
 }

@@ -29,7 +29,10 @@ export function RelightScreen() {
   const master = useSignal("caution.master") > 0.5;
   // While one burns the other one's lever is there when it is asked for: the way home.
   const home = sides.find((e) => e.throttle === target && connection.value(`fire.${e.id}.alarm`) < 0.5)?.throttle;
-  const asked = ["pitch", "airspeed", ...(bothFly ? sides.map((e) => e.throttle) : []), ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed", ...(master ? ["acknowledge"] : []), "leave"];
+  // What is on and can wait is switched off here too; what a fire is answered by has a panel of its own.
+  const ofFire = panel.fire ? [...panel.fire.agent, ...panel.fire.zones.flatMap((z) => z.controls)] : [];
+  const spared = panel.aloft.filter((id) => !ofFire.includes(id) && id !== "acknowledge" && id !== "leave" && !panel.engines.some((e) => e.controls.includes(id)));
+  const asked = ["pitch", "airspeed", ...(bothFly ? sides.map((e) => e.throttle) : []), ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed", ...(master ? ["acknowledge"] : []), ...spared, "leave"];
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
     <RunFrame onGoTo={stay}>
