@@ -46,7 +46,7 @@ export function RelightScreen() {
           <EnergyPlot dead={dead} />
           {fire && panel.fire && <FirePanel fire={panel.fire} />}
           <section aria-label="Controls" className="rounded-lg bg-panel p-2">
-            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (target === "leave" || !master ? "leave" : "acknowledge") || c.id === home) : controls} />
+            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (target === "leave" || !master ? "leave" : "acknowledge") || c.id === home || (c.id === target && spared.includes(c.id))) : controls} />
           </section>
         </div>
         <div className={clsx("flex min-h-0 flex-col gap-2", !alone && "md:col-start-2 lg:col-start-auto")}>
