@@ -27,7 +27,7 @@ public sealed class FireScreenTests(BrowserFixture fixture)
         new Hands(_page).Follow("keyboard", () => _page.CueKind == "finished", 60);
         Assert.Equal("out", Word());
         Assert.StartsWith("It is out", _page.Text("[data-testid=fire-sentence]"), StringComparison.Ordinal);
-        Assert.Contains("not started again", _page.Text("[aria-label='Height costs']"), StringComparison.Ordinal);
+        _page.UntilTrue(() => _page.Text("[aria-label='Height costs']").Contains("not started again", StringComparison.Ordinal), "the look ahead");
         _page.Find("[data-testid=end-run]").Click();
         Assert.Equal("launch-ready", _page.Find("[data-testid=verdict]").GetDomAttribute("data-verdict"));
         Assert.Contains("second sign confirmed", _page.Find("[data-testid=finding][data-code=fire-answered]").Text, StringComparison.Ordinal);
