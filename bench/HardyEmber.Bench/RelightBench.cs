@@ -66,7 +66,7 @@ internal static class RelightBench
         var said = Enumerable.Range(0, Points).AsParallel().Select(i =>
         {
             var from = GuidedRestart.Point(chance, aircraft, decisionFt, i);
-            return (Inside: chance.Holds(from.HeightFt, from.EasKt) == true, Works: GuidedRestart.Works(header, chance.Id, from));
+            return (Inside: GuidedRestart.Told(chance, from), Works: GuidedRestart.Works(header, chance.Id, from));
         }).ToList();
         var (inside, outside) = (said.Where(s => s.Inside).ToList(), said.Where(s => !s.Inside).ToList());
         var line = string.Join(", ", chance.Points.Select(p => string.Create(CultureInfo.InvariantCulture, $"{p.EasKt:0} kt {p.HeightFt:#,##0} ft")));

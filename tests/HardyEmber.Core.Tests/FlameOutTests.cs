@@ -267,7 +267,10 @@ public sealed class FlameOutTests
         Assert.InRange(path[20].EasKt, m["flight.eas"] - 4, m["flight.eas"] + 4);
     }
 
-    /// <summary>From 300 ft under a last chance the method fails, from 300 ft over it it succeeds.</summary>
+    /// <summary>
+    /// From 300 ft under a last chance the method fails, from 300 ft over it it succeeds; and at speeds between, as at all heights, but for what lies at the line itself: `bench relight` asks
+    /// more points.
+    /// </summary>
     [Theory, MemberData(nameof(Types))]
     public void The_last_chance_is_the_last(string type)
     {
@@ -281,6 +284,11 @@ public sealed class FlameOutTests
                 Assert.True(GuidedRestart.Works(header, chance.Id, p with { HeightFt = p.HeightFt + ClearFt }), $"{chance.Id} over {p}");
                 Assert.False(GuidedRestart.Works(header, chance.Id, p with { HeightFt = p.HeightFt - ClearFt }), $"{chance.Id} under {p}");
             }
+
+            const int Points = 12;
+            var decision = Repository.Fleet.FindPlace(header.Place).ElevationFt + Repository.Fleet.FindAircraft(type).Flight.DecisionHeightFt;
+            var others = Enumerable.Range(0, Points).Select(i => GuidedRestart.Point(chance, Repository.Fleet.FindAircraft(type), decision, i));
+            Assert.InRange(others.Count(p => GuidedRestart.Told(chance, p) == GuidedRestart.Works(header, chance.Id, p)), Points - 1, Points);
         }
     }
 

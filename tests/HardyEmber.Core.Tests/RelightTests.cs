@@ -74,6 +74,7 @@ public sealed class RelightTests
     [Theory, MemberData(nameof(Methods))]
     public void A_light_in_flight_is_foreseen_as_it_comes(string type, string method)
     {
+        var lights = 0;
         foreach (var feet in (double[])[16_000, 19_000, 22_000, 25_000])
         {
             var flown = new HandFlown(From(type, feet, method));
@@ -84,6 +85,7 @@ public sealed class RelightTests
                 continue;
             }
 
+            lights++;
             var (highest, said) = (0.0, false);
             flown.Run(1.2);
             var foretold = m[$"{dead}.egt-forecast"];
@@ -96,6 +98,8 @@ public sealed class RelightTests
             Assert.InRange(foretold, highest - 30, highest + 40);
             Assert.False(said && highest < limit - 30, $"from {feet} ft: told to cut off, and it came to {highest:0} °C of {limit}");
         }
+
+        Assert.True(lights > 1, $"{lights} of four lit");
     }
 
     /// <summary>Inside it succeeds, outside it fails, on the whole machine: `bench relight` asks more points.</summary>

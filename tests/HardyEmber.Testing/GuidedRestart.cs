@@ -17,6 +17,14 @@ public static class GuidedRestart
         return new FlightPoint(Math.Round(random.Between(chance.Points[0].EasKt + 1, chance.Points[^1].EasKt - 1)), height);
     }
 
+    /// <summary>Whether a last chance says that the method succeeds from a point: above the line, straight between two of its speeds.</summary>
+    public static bool Told(LastChance chance, FlightPoint from)
+    {
+        var at = chance.Points.TakeWhile(p => p.EasKt < from.EasKt).Count();
+        var (a, b) = (chance.Points[at - 1], chance.Points[at]);
+        return from.HeightFt >= a.HeightFt + (from.EasKt - a.EasKt) / (b.EasKt - a.EasKt) * (b.HeightFt - a.HeightFt);
+    }
+
     /// <summary>The core came to idle above the decision height.</summary>
     /// <param name="method">The school's answer.</param>
     public static bool Works(RunHeader header, string method, FlightPoint from)

@@ -19,21 +19,6 @@ public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoi
     /// <summary>From so much of the best glide speed it is told, up to the fastest restart of the type.</summary>
     private const double SlowShare = 0.85;
 
-    /// <summary>Whether the method succeeds from a point; null at speeds for which nothing was found.</summary>
-    public bool? Holds(double heightFt, double easKt)
-    {
-        for (var i = 1; i < Points.Count; i++)
-        {
-            var (a, b) = (Points[i - 1], Points[i]);
-            if (easKt >= a.EasKt && easKt <= b.EasKt)
-            {
-                return heightFt >= a.HeightFt + (easKt - a.EasKt) / (b.EasKt - a.EasKt) * (b.HeightFt - a.HeightFt);
-            }
-        }
-
-        return null;
-    }
-
     /// <summary>Those of every method that the type has and that the other engine allows, for today's weight and air and a sound core.</summary>
     /// <exception cref="FormatException">The header is not of an in-flight run, or names something that does not exist.</exception>
     public static IReadOnlyList<LastChance> For(Fleet fleet, RunHeader header)
