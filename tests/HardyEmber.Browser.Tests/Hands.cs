@@ -166,6 +166,12 @@ internal sealed class Hands(Cockpit page)
             return;
         }
 
+        // The card of a start stays in front for a while, or until its pilot goes on.
+        if (!page.Has($"[data-control='{act.Target}']") && page.Driver.FindElements(By.CssSelector("[data-testid=leave-watch]")) is [var goOn])
+        {
+            Press(goOn, touch);
+        }
+
         _ = page.Find($"[data-control='{act.Target}']");
         IReadOnlyList<IWebElement> Positions() => page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] :is([role=radio], button)"));
         static bool Named(IWebElement b, string end) => b.GetDomAttribute("aria-label")?.EndsWith(end, StringComparison.Ordinal) == true;

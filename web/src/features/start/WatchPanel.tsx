@@ -27,7 +27,7 @@ export const WatchPanel = memo(function WatchPanel({ engine, onLeave }: { engine
         <h2 className="text-sm font-bold">{panel.engines.length > 1 ? `${shown.label} engine` : "Engine"}: {running ? "start" : "after the start"}</h2>
         <span className="flex items-center gap-2">
           {alone && <AdviceSwitch name={ADVICE} advised={advised} onChange={setAdvised} />}
-          <Button size="small" look="quiet" onClick={onLeave}>
+          <Button size="small" look="quiet" onClick={onLeave} data-testid="leave-watch">
             {running ? "Other controls" : "Go on"}
           </Button>
         </span>
