@@ -335,10 +335,13 @@ public sealed class FlameOutTests
         flown.Run(2).Set("throttle-right", "cut-off").Run(3);
         var finding = Assert.Single(flown.Report.Findings, f => f.Code == "sound-one-cut");
         Assert.Equal(Severity.Warning, finding.Severity);
-        var told = FlightFlown.Of(Repository.Fleet, new RunLog(flown.Machine.Header, [new RunCommand((long)((OutAtS + 3) / Steps.Seconds), CommandKind.Set, "throttle-right", "cut-off")]), (long)(20 / Steps.Seconds))!;
+        var told = FlownOf(new RunLog(flown.Machine.Header,
+            [new RunCommand((long)((OutAtS + 3) / Steps.Seconds), CommandKind.Set, "throttle-right", "cut-off"), new RunCommand((long)(20 / Steps.Seconds), CommandKind.End)]))!;
         Assert.True(told.WrongFirst);
         Assert.Null(told.NamedS);
     }
+
+    private static FlightFlown? FlownOf(RunLog log) => FlightFlown.Of(Repository.Fleet, Rehearsal.Replay(Repository.Fleet, log), log);
 
     /// <summary>What a flight came to, on every type: the height that was used is the one that the best method needed, or somewhat more.</summary>
     [Theory, MemberData(nameof(Types))]
@@ -346,7 +349,7 @@ public sealed class FlameOutTests
     {
         var header = Situations.Aloft(type, 25_000);
         var log = new ScriptedPilot(new Rehearsal(Repository.Fleet, header)).Fly();
-        var flown = FlightFlown.Of(Repository.Fleet, log)!;
+        var flown = FlownOf(log)!;
         Assert.Equal(FlightEnd.Restarted, flown.End);
         Assert.Equal(0, flown.OutS);
         Assert.InRange(flown.NamedS!.Value, 0.5, 15);
@@ -354,7 +357,8 @@ public sealed class FlameOutTests
         Assert.True(flown.LitFt > flown.IdleFt && flown.AboveFt > 0);
         // The needed one is the cheapest method, the guide flew the taught one.
         Assert.InRange(flown.UsedFt, flown.NeededFt!.Value - 50, 25_000 - flown.IdleFt!.Value + 20);
-        Assert.Null(FlightFlown.Of(Repository.Fleet, new RunLog(Situations.Calm, [])));
+        Assert.Null(FlownOf(new RunLog(Situations.Calm, [new RunCommand(50, CommandKind.End)])));
+        Assert.Null(FlownOf(log with { Commands = [.. log.Commands.SkipLast(1)] }));
     }
 
     /// <summary>Who waits first has lost that height, and is told so with both figures; who flies it at once, or answers a fault first, is told nothing.</summary>
@@ -373,7 +377,7 @@ public sealed class FlameOutTests
         var late = new HandFlown(header).Run(WaitedS);
         var finding = Assert.Single(late.GoOn().Findings, f => f.Code == "height-wasted");
         Assert.Equal(Severity.Caution, finding.Severity);
-        var flown = FlightFlown.Of(Repository.Fleet, new RunLog(header, late.Pilot.Log))!;
+        var flown = FlownOf(new RunLog(header, late.Pilot.Log))!;
         Assert.Equal(flown.UsedFt, finding.Evidence!.Value);
         Assert.InRange(finding.Evidence.Limit!.Value, 0.3 * flown.UsedFt, flown.UsedFt - 1000);
         Assert.Contains($"{flown.UsedFt:#,##0} ft", finding.What, StringComparison.Ordinal);

@@ -52,8 +52,23 @@ public sealed class FlightApiTests(ServerFixture fixture) : IClassFixture<Server
         Assert.Equal(id, debrief.GetProperty("parent").GetString());
         Assert.Equal(2, debrief.GetProperty("parentAt").GetDouble());
         Assert.Equal("starter", debrief.GetProperty("header").GetProperty("school").GetProperty("method").GetString());
-        Assert.Equal("flying", debrief.GetProperty("flight").GetProperty("end").GetString());
         Assert.Equal("restarted", (await Server.JsonAsync($"/api/runs/{id}/debrief")).GetProperty("flight").GetProperty("end").GetString());
+    }
+
+    /// <summary>Who still flies is to find out which engine it is: neither the steps nor what it came to tell him, and the end tells all.</summary>
+    [Fact]
+    public async Task The_debrief_of_a_flight_that_goes_on_does_not_name_its_engine()
+    {
+        var header = Situations.AllRun("juniper", 15_000) with { Faults = [new RunFault("flame-out-fuel", "right", 30)] };
+        var flown = Flown(header);
+        async Task<JsonElement> DebriefAsync(RunLog log) => await Server.JsonAsync($"/api/runs/{await Server.ImportAsync(log)}/debrief");
+        var goesOn = await DebriefAsync(flown with { Commands = [.. flown.Commands.SkipLast(1)] });
+        Assert.False(goesOn.TryGetProperty("flight", out _));
+        Assert.Equal(0, goesOn.GetProperty("steps").GetArrayLength());
+        Assert.DoesNotContain("right", goesOn.GetProperty("judgement").GetProperty("sentence").GetString(), StringComparison.OrdinalIgnoreCase);
+        var ended = await DebriefAsync(flown);
+        Assert.Equal("right", ended.GetProperty("flight").GetProperty("engine").GetString());
+        Assert.True(ended.GetProperty("steps").GetArrayLength() > 5);
     }
 
     /// <summary>What counts is what the logbook has: not what a page says of itself, not another pilot's, not another type's.</summary>

@@ -14,25 +14,22 @@ internal static class FlightFindings
     private const double WorthShare = 0.25, WorthFt = 1000;
 
     /// <summary>Of a flight as it stands. Nothing where the engine ran at first, or where faults asked for their own height: that is judged by the answer to them.</summary>
-    /// <param name="given">The commands so far.</param>
-    public static IReadOnlyList<Finding> Of(Fleet fleet, Machine m, IReadOnlyList<RunCommand> given)
+    public static IReadOnlyList<Finding> Of(Fleet fleet, Machine m, FlightSeen seen)
     {
         if (m.Header.Flight is not { } flight || flight.Dead == RunFlight.NoneDead || m.Faults.Count > 0 || FlightOutcome.Of(m).End != FlightEnd.Restarted)
         {
             return [];
         }
 
-        var dead = m.Header.RestartEngine(m.Aircraft);
-        var (_, _, outFt, _, _, idleFt, idleS, _) = FlightFlown.See(fleet, new RunLog(m.Header, given), dead, m.StepIndex);
-        var taught = MethodFlight.By(fleet, new RunLog(m.Header, []), 0, null, dead, m.Aircraft.EngineOf(dead).IdleN2Pct - RelightOutlook.IdleBandPct);
-        if (idleFt is not { } end || !taught.Works)
+        var taught = MethodFlight.By(fleet, new RunLog(m.Header, []), 0, null, seen.Engine, m.Aircraft.EngineOf(seen.Engine).IdleN2Pct - RelightOutlook.IdleBandPct);
+        if (seen.IdleFt is not { } end || !taught.Works)
         {
             return [];
         }
 
-        var (used, needed) = (Tens(outFt - end), Tens(taught.FromFt - taught.EndFt));
+        var (used, needed) = (Tens(seen.OutFt - end), Tens(taught.FromFt - taught.EndFt));
         return used - needed <= Math.Max(WorthFt, WorthShare * needed) ? [] :
-            [new Finding(HeightWasted, Severity.Caution, 0, Math.Round(idleS!.Value, 1), Text($"From the flame-out to idle it took {used:#,##0} ft; flown at once, the same method takes {needed:#,##0}."),
+            [new Finding(HeightWasted, Severity.Caution, 0, Math.Round(seen.IdleS!.Value, 1), Text($"From the flame-out to idle it took {used:#,##0} ft; flown at once, the same method takes {needed:#,##0}."),
                 Text($"{used - needed:#,##0} ft less for a second try."), "Throttle and bleed at once, then straight to the speed and the height that the method asks for.", new Evidence("flight.height", used, needed, "ft"))];
 
         static double Tens(double ft) => Math.Round(ft / 10) * 10;

@@ -1,4 +1,3 @@
-using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
 using HardyEmber.Core.Simulation;
 
@@ -21,52 +20,29 @@ public sealed record FlightFlown(string Engine, FlightEnd End, double? OutS, dou
 {
     private const string CrossFeed = "cross-feed";
 
-    /// <summary>Of a run in flight, whole or as far as it was flown.</summary>
-    /// <param name="untilStep">Flown on to here after its last command.</param>
-    /// <returns>Null on the ground.</returns>
-    public static FlightFlown? Of(Fleet fleet, RunLog run, long untilStep = 0)
+    /// <summary>Of a flight that has been flown.</summary>
+    /// <returns>Null on the ground, and while it is still flown: it would name the engine that its pilot is to find.</returns>
+    public static FlightFlown? Of(Fleet fleet, Rehearsal flown, RunLog run)
     {
         ArgumentNullException.ThrowIfNull(fleet);
+        ArgumentNullException.ThrowIfNull(flown);
         ArgumentNullException.ThrowIfNull(run);
-        if (run.Header.Flight is null)
+        var end = flown.Machine;
+        if (flown.Flight is not { } seen || !end.Ended)
         {
             return null;
         }
 
-        var aircraft = fleet.FindAircraft(run.Header.Aircraft);
-        var dead = run.Header.RestartEngine(aircraft);
-        var (end, outS, outFt, outStep, litFt, idleFt, idleS, aboveFt) = See(fleet, run, dead, untilStep);
-        var side = aircraft.Engines.First(e => e.Id == dead);
-        var after = run.Commands.Where(c => outS is { } s && c.Time >= s && c.Kind == CommandKind.Set).ToList();
-        var named = after.FirstOrDefault(c => c.Target == side.Throttle || c.Target == CrossFeed || c.Target.EndsWith("-" + dead, StringComparison.Ordinal));
-        var wrong = after.TakeWhile(c => c != named).Any(c => aircraft.Engines.Any(e => e.Id != dead && e.Throttle == c.Target && (c.Position == e.CutOff || c.Position == e.Idle)));
-        var best = outS is null ? null : RelightOutlook.For(fleet, run.Header, [.. run.Commands.Where(c => c.Step < outStep)], outStep).Methods.Where(m => m.Works).MinBy(m => m.CostFt);
-        return new FlightFlown(dead, FlightOutcome.Of(end).End, outS, named is null ? null : Math.Round(named.Time - outS!.Value, 1), wrong, Tens(litFt), Tens(idleFt), idleS is { } took ? Math.Round(took, 1) : null,
-            Tens(outFt - (idleFt ?? end["flight.height"]))!.Value, best?.CostFt, best?.Label, Tens(aboveFt)!.Value);
+        var aircraft = end.Aircraft;
+        var side = aircraft.Engines.First(e => e.Id == seen.Engine);
+        var after = run.Commands.Where(c => seen.OutS is { } s && c.Time >= s && c.Kind == CommandKind.Set).ToList();
+        var named = after.FirstOrDefault(c => c.Target == side.Throttle || c.Target == CrossFeed || c.Target.EndsWith("-" + side.Id, StringComparison.Ordinal));
+        var wrong = after.TakeWhile(c => c != named).Any(c => aircraft.Engines.Any(e => e.Id != side.Id && e.Throttle == c.Target && (c.Position == e.CutOff || c.Position == e.Idle)));
+        var best = seen.OutS is null ? null
+            : RelightOutlook.For(fleet, run.Header, [.. run.Commands.Where(c => c.Step < seen.OutStep)], seen.OutStep).Methods.Where(m => m.Works).MinBy(m => m.CostFt);
+        return new FlightFlown(side.Id, FlightOutcome.Of(end).End, seen.OutS, named is null ? null : Math.Round(named.Time - seen.OutS!.Value, 1), wrong, Tens(seen.LitFt), Tens(seen.IdleFt),
+            seen.IdleS is { } took ? Math.Round(took, 1) : null, Tens(seen.OutFt - (seen.IdleFt ?? end["flight.height"]))!.Value, best?.CostFt, best?.Label, Tens(seen.AboveFt)!.Value);
 
         static double? Tens(double? ft) => ft is { } value ? Math.Round(value / 10) * 10 : null;
-    }
-
-    /// <summary>When the flame of an engine was out and when it idled again, and how high that was.</summary>
-    internal static (Machine End, double? OutS, double OutFt, long OutStep, double? LitFt, double? IdleFt, double? IdleS, double AboveFt) See(Fleet fleet, RunLog run, string dead, long untilStep)
-    {
-        var flight = run.Header.Flight!;
-        var idle = fleet.FindAircraft(run.Header.Aircraft).EngineOf(dead).IdleN2Pct - RelightOutlook.IdleBandPct;
-        var (outS, outFt, outStep) = (flight.Dead == RunFlight.NoneDead ? (double?)null : 0, flight.HeightFt, 0L);
-        double? litFt = null, idleFt = null, idleS = null, aboveFt = null;
-        var end = Rehearsal.Replay(fleet, run, untilStep, m =>
-        {
-            var (burns, runs) = (m[$"{dead}.lit"] > 0.5, m[$"{dead}.lit"] > 0.5 && m[$"{dead}.n2"] >= idle);
-            if (outS is null && !burns)
-            {
-                (outS, outFt, outStep) = (m.Time, m["flight.height"], m.StepIndex);
-            }
-            else if (outS is not null && idleFt is null)
-            {
-                litFt = burns ? litFt ?? m["flight.height"] : null;
-                (idleFt, idleS, aboveFt) = runs ? (m["flight.height"], m.Time - outS, m["flight.above-decision"]) : (idleFt, idleS, aboveFt);
-            }
-        }, []).Machine;
-        return (end, outS, outFt, outStep, litFt, idleFt, idleS, aboveFt ?? end["flight.above-decision"]);
     }
 }

@@ -13,9 +13,6 @@ public sealed class Rehearsal
 {
     private readonly Fleet _fleet;
 
-    // What a flight came to is found by flying it once more: its commands are few.
-    private readonly List<RunCommand>? _given;
-
     /// <exception cref="FormatException">The header names something that does not exist.</exception>
     /// <param name="coarse">For an estimate: see <see cref="Machine.Coarse"/>.</param>
     public Rehearsal(Fleet fleet, RunHeader header, bool coarse = false)
@@ -26,7 +23,7 @@ public sealed class Rehearsal
         Tracker = new ProcedureTracker(procedure, Machine);
         Judge = new Judge(Machine, Tracker, fleet.Faults);
         Starts = new StartRecorder(Machine);
-        _given = header.Flight is null ? null : [];
+        Flight = header.Flight is { } flight ? new FlightSeen(Machine, flight) : null;
     }
 
     public Machine Machine { get; }
@@ -48,6 +45,9 @@ public sealed class Rehearsal
     /// <summary>The card of every attempt to start an engine.</summary>
     public StartRecorder Starts { get; }
 
+    /// <summary>Its flight; null on the ground.</summary>
+    public FlightSeen? Flight { get; }
+
     /// <summary>Applies a command at the present step.</summary>
     /// <exception cref="CommandException">It cannot be obeyed; nothing was changed.</exception>
     public void Apply(RunCommand command)
@@ -55,12 +55,11 @@ public sealed class Rehearsal
         Machine.Check(command);
         Judge.Hear(command);
         Machine.Obey(command);
-        _given?.Add(command with { Step = Machine.StepIndex });
         Tracker.Update(Machine.Time);
     }
 
     /// <summary>The judgement as the run stands now; of a flight with what only a flight ahead can tell.</summary>
-    public Judgement Conclude() => Judge.Conclude(_given is null ? null : FlightFindings.Of(_fleet, Machine, _given));
+    public Judgement Conclude() => Judge.Conclude(Flight is null ? null : FlightFindings.Of(_fleet, Machine, Flight));
 
     /// <summary>Advances 20 ms; tracker and judge look with the slow tick.</summary>
     public void Step()
@@ -71,6 +70,7 @@ public sealed class Rehearsal
             Tracker.Update(Machine.Time);
             Judge.Look();
             Starts.Look();
+            Flight?.Look();
         }
     }
 

@@ -192,7 +192,8 @@ internal static class RunEndpoints
         // What is no reading is the time that the answer to a fault took.
         string LabelOf(string name) => rehearsal.Machine.Signals.Find(name) is null ? "Time to the answer" : words.LabelOf(name);
         return new DebriefView(run.Id, Shown(run), tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
-            [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(FirstDone(s), 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],
+            // The steps of a flight that is still flown name the engine that its pilot is to find.
+            rehearsal.Flight is not null && !rehearsal.Machine.Ended ? [] : [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(FirstDone(s), 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
             new TraceView(1 / (TraceEverySteps * Steps.Seconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c),
                 rehearsal.Machine.Aircraft.Gauges.GroupBy(g => g.Signal).ToDictionary(g => g.Key, g => (IReadOnlyList<double>)[g.First().Min, g.First().Max])),
@@ -200,7 +201,7 @@ internal static class RunEndpoints
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage,
             Recomputed(run.Log.Header, judged, known is not null, summary.Digest), rehearsal.Machine.Ended ? LegFlown.Of(rehearsal.Machine) : null,
             run.Parent, run.Parent is null ? null : run.ParentStep * Steps.Seconds,
-            FlightFlown.Of(known ?? fleets.Today, run.Log, run.Ended ? 0 : Math.Max(run.ProgressStep, liveStep)),
+            FlightFlown.Of(known ?? fleets.Today, rehearsal, run.Log),
             ChainSignature.Of(known ?? fleets.Today, run.Log.Header, judged?.Milestones ?? summary.Milestones));
     }
 }

@@ -132,7 +132,8 @@ function Body({ d }: { d: Debrief }) {
             <GoPlot answer={d.leg.asked} aligned={d.leg.asked.nowS ?? 0} sentence={d.leg.sentence} cameNm={d.leg.cameNm} />
           </section>
         )}
-        <Steps d={d} onPick={setAt} />
+        {d.steps.length > 0 && <Steps d={d} onPick={setAt} />}
+        {d.header.flight && !d.ended && <p className="rounded-lg bg-panel p-4 text-sm text-pale">The flight still goes on. Its steps, and what it came to, are told once it has ended.</p>}
       </div>
     </div>
   );
