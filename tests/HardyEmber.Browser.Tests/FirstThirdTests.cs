@@ -58,7 +58,12 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
         else
         {
             UntilSeen(code);
+            // The guide says what shows and what is right then, until it was said.
+            var fault = Repository.Fleet.Faults.Faults.First(f => f.Code == code);
+            _page.StepUntil(() => _page.Text("[data-testid=sign]").Contains(fault.Signature, StringComparison.Ordinal), "the sign told");
+            Assert.Contains(fault.Response, _page.Text("[data-testid=sign]"), StringComparison.Ordinal);
             hands.Type($"report {report}");
+            _page.StepUntil(() => !_page.Has("[data-testid=sign]"), "nothing left unsaid");
         }
 
         _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);

@@ -77,7 +77,10 @@ public sealed class ReportedFaultTests
         Assert.True(shows >= 0, $"it never showed; {m.Time:0} s, ended {ended}");
         if (!ended && tells)
         {
+            // Until it is said the guide can tell it; what the pilot has answered with his hands needs no word.
+            Assert.Equal(code is "starter-sticks" or "starter-drops" ? null : code, rehearsal.Judge.Unsaid?.Code);
             rehearsal.Apply(new RunCommand(m.StepIndex, CommandKind.Report, code, engine));
+            Assert.Null(rehearsal.Judge.Unsaid);
             ended = pilot.FlyUntil(() => m.Time > shows + LooksAgainAfterS);
         }
 

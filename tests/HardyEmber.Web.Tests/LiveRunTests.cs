@@ -26,6 +26,25 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         Assert.Equal(0, page.Missed);
     }
 
+    /// <summary>What shows and was not said is told by the guide alone: neither before it shows, nor to who flies without one.</summary>
+    [Theory]
+    [InlineData("guided", "A fire warning with no test held")]
+    [InlineData("prompted", "A fire warning with no test held")]
+    [InlineData("alone", null)]
+    public async Task The_sign_of_a_fault_is_told_until_it_was_reported(string mode, string? told)
+    {
+        await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync(Situations.Calm with { Mode = mode, Faults = [new RunFault("loop-b-short")] }));
+        await page.StepAsync(1);
+        Assert.Null(page.Cue!.Sign);
+        await page.SendAsync("Set", "battery", "on");
+        await page.StepAsync(5);
+        Assert.True(page.Value("fire.alarm") > 0);
+        Assert.Equal(told is not null, page.Cue!.Sign?.Seen.StartsWith(told!, StringComparison.Ordinal) ?? false);
+        await page.SendAsync("Report", "loop-b-short", null);
+        await page.StepAsync(1);
+        Assert.Null(page.Cue!.Sign);
+    }
+
     [Fact]
     public async Task The_clock_stands_until_it_is_moved()
     {

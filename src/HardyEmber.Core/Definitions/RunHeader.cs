@@ -79,7 +79,10 @@ public sealed record RunHeader
     }
 
     /// <summary>guided, prompted or alone: how much the screen helps. No effect on the machine.</summary>
-    public string Mode { get; init; } = "guided";
+    public string Mode { get; init; } = Guided;
+
+    /// <summary>The ways to rehearse: with the cue shown, with it when it is asked for, with nothing but the machine.</summary>
+    public const string Guided = "guided", Prompted = "prompted", Alone = "alone";
 }
 
 /// <param name="OatC">Outside air temperature, °C.</param>

@@ -40,6 +40,23 @@ internal sealed class FaultWatch
     /// <summary>A fault that forbids the flight was recognised: not to launch was right.</summary>
     public string? Grounded => _watched.FirstOrDefault(w => w.Definition.Grounds && (w.ReportedAt >= 0 || w.AnsweredAt >= 0))?.Definition.Label;
 
+    /// <summary>What has shown, is to be reported and was not: the first of them.</summary>
+    public FaultDefinition? Unsaid
+    {
+        get
+        {
+            foreach (var w in _watched)
+            {
+                if (w.SignAt >= 0 && w.Definition.Report && !w.Right)
+                {
+                    return w.Definition;
+                }
+            }
+
+            return null;
+        }
+    }
+
     public void Hear(RunCommand command)
     {
         var match = _watched.FirstOrDefault(w => w.Fault.Code == command.Target && w.Fault.At <= command.Time

@@ -37,6 +37,9 @@ public sealed class Judge
     /// <summary>Reports what is wrong with a watch to the machine (<see cref="Machine.Wrong"/>).</summary>
     public static void Check(WatchDefinition watch, Machine machine) => WatchRunner.Check(watch, machine);
 
+    /// <summary>A fault that has shown, which is to be reported and was not; null where there is none.</summary>
+    public FaultDefinition? Unsaid => _faults.Unsaid;
+
     private void Add(Finding finding, bool once = true)
     {
         if (!once || _reported.Add($"{finding.Code}/{finding.Step}/{finding.Evidence?.Signal}"))

@@ -408,7 +408,7 @@ public sealed class Fleet
             throw new FormatException("flight.other: is idle or lost");
         }
 
-        if (header.Mode is not ("guided" or "prompted" or "alone"))
+        if (header.Mode is not (RunHeader.Guided or RunHeader.Prompted or RunHeader.Alone))
         {
             throw new FormatException("mode: is guided, prompted or alone");
         }

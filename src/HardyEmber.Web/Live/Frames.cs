@@ -47,8 +47,14 @@ public sealed record StepView(string Id, string Cue, string Why, string? Hazard,
 /// <param name="Link">The link of the chain where hands or eyes are wanted.</param>
 /// <param name="TakesS">Seconds that hands and eyes need for it; 0 where it is no step.</param>
 /// <param name="Next">What comes after it.</param>
+/// <param name="Sign">What has shown that is wrong, and nobody has said so; never told to who flies alone.</param>
 public sealed record CueView(CueKind Kind, string Id, string Text, string Why, string? Hazard, bool Drill, ActView? Act, double TakesS, IReadOnlyList<string> Watch, IReadOnlyList<WaitView> Waiting,
-    IReadOnlyList<RunningView> Running, IReadOnlyList<NextView> Next, string? Left, string? Link);
+    IReadOnlyList<RunningView> Running, IReadOnlyList<NextView> Next, string? Left, string? Link, SignView? Sign);
+
+/// <summary>The sign of a fault that is to be reported.</summary>
+/// <param name="Seen">What can be seen of it.</param>
+/// <param name="Response">What is right then.</param>
+public sealed record SignView(string Seen, string Response);
 
 /// <summary>What hands or eyes are to do.</summary>
 public enum ActKind

@@ -27,6 +27,7 @@ internal sealed class Published
     private (double Rate, bool Paused, bool Ended, long Step, int Actions) _seen = (0, false, false, -1, -1);
     private CueView? _cue;
     private Cue? _cueSource;
+    private FaultDefinition? _unsaid;
     private IReadOnlyList<UpcomingStep> _upcoming = [], _upcomingSent = [];
     private long _moves = -1;
     private string _done = "";
@@ -117,13 +118,14 @@ internal sealed class Published
             _upcoming = Upcoming.After(_run.Tracker, cue, _run.Machine.Signals.Values);
         }
 
-        if (_cueSource is { } before && before.Kind == cue.Kind && before.Step == cue.Step && before.Drill == cue.Drill && act == _cue?.Act
+        var unsaid = _run.Machine.Header.Mode == RunHeader.Alone ? null : _run.Judge.Unsaid;
+        if (_cueSource is { } before && unsaid == _unsaid && before.Kind == cue.Kind && before.Step == cue.Step && before.Drill == cue.Drill && act == _cue?.Act
             && before.Waiting.SequenceEqual(cue.Waiting) && before.Running.SequenceEqual(cue.Running) && _upcomingSent.SequenceEqual(_upcoming))
         {
             return;
         }
 
-        (_cueSource, _upcomingSent, _cue, _cueIn) = (cue, _upcoming, Views.Of(cue, _upcoming, _run.Machine, _words), Number);
+        (_cueSource, _upcomingSent, _unsaid, _cue, _cueIn) = (cue, _upcoming, unsaid, Views.Of(cue, _upcoming, unsaid, _run.Machine, _words), Number);
     }
 
     private const char StepOpen = '0', StepDone = '1', StepWasSo = '2';

@@ -22,19 +22,20 @@ public static class Views
     public static IEnumerable<SignalInfo> Visible(SignalTable signals) =>
         signals.All.TakeWhile(s => !s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal)).Where(s => !s.Hidden);
 
-    public static CueView Of(Cue cue, IReadOnlyList<UpcomingStep> upcoming, Machine machine, SignalWords words)
+    public static CueView Of(Cue cue, IReadOnlyList<UpcomingStep> upcoming, FaultDefinition? unsaid, Machine machine, SignalWords words)
     {
+        var sign = unsaid is null ? null : new SignView(unsaid.Signature, unsaid.Response);
         var running = cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left, r.Definition.SpoiledBy)).ToList();
         List<NextView> next = [.. upcoming.Select(u => new NextView(u.Step.Id, u.Step.Definition.Cue, u.Step.TakesS, u.Open))];
         var kind = cue.Kind;
         if (cue.Drill?.Definition is { } drill)
         {
-            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), 0, drill.Watch, [], running, [], null, words.LinkOf(drill.Act, drill.Watch));
+            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), 0, drill.Watch, [], running, [], null, words.LinkOf(drill.Act, drill.Watch), sign);
         }
 
         if (cue.Step?.Definition is not { } step)
         {
-            return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, 0, [], [], running, [], null, null);
+            return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, 0, [], [], running, [], null, null, sign);
         }
 
         var text = cue.Kind == CueKind.Wait ? "Nothing for the hands: wait" : step.Cue;
@@ -42,7 +43,7 @@ public static class Views
         return new CueView(kind, step.Id, text, why, step.Hazard, false,
             cue.Kind == CueKind.Wait ? null : Of(step.Act, machine), cue.Step.TakesS, step.Watch,
             [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), AskedOf(w, machine, words), words.LinkOf(w.SignalName)))],
-            running, next, step.Left, cue.Kind == CueKind.Wait ? null : words.LinkOf(step.Act, step.Watch));
+            running, next, step.Left, cue.Kind == CueKind.Wait ? null : words.LinkOf(step.Act, step.Watch), sign);
     }
 
     // "≥ 370 kt" rather than the name that the data have for that number.

@@ -1259,6 +1259,13 @@ export interface components {
                 left: null | string;
                 /** @description The link of the chain where hands or eyes are wanted. */
                 link: null | string;
+                /** @description The sign of a fault that is to be reported. */
+                sign: {
+                    /** @description What can be seen of it. */
+                    seen: string;
+                    /** @description What is right then. */
+                    response: string;
+                };
             };
             /** @description One character a step, 1 where done; null where unchanged. */
             done: null | string;
@@ -2286,6 +2293,13 @@ export interface components {
                     left: null | string;
                     /** @description The link of the chain where hands or eyes are wanted. */
                     link: null | string;
+                    /** @description The sign of a fault that is to be reported. */
+                    sign: {
+                        /** @description What can be seen of it. */
+                        seen: string;
+                        /** @description What is right then. */
+                        response: string;
+                    };
                 };
                 /** @description One character a step, 1 where done; null where unchanged. */
                 done: null | string;

@@ -11,6 +11,7 @@ import { pressCue } from "./cue-act";
 import { useRunUi } from "./run-ui";
 import { SignalGauge } from "./SignalGauge";
 import { NextSteps, Running } from "./Ahead";
+import { SignNote } from "./SignNote";
 import { Checklist } from "./Checklist";
 
 const heads: Record<Cue["kind"], string> = { act: "Now", ready: "Next, when it is time", watch: "Watch", wait: "Wait", finished: "Done" };
@@ -63,6 +64,7 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
         )}
       </div>
       {flies && cue.act && (cue.kind === "act" || cue.kind === "ready" || cue.act.kind === "hold") && <ActButton cue={cue} />}
+      {cue.sign && <SignNote sign={cue.sign} />}
       {cue.waiting.length > 0 && (cue.kind === "ready" || cue.kind === "wait") && (
         <div className="text-xs">
           <p className="mb-1 text-pale">Still missing:</p>
