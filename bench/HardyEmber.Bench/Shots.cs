@@ -46,6 +46,7 @@ internal static class Shots
         new("kept", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-testid=returning] > div:last-child button"]),
         new("help", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]", Press: ["[aria-label='Help and keys']"]),
         new("sign", s => AtAsync(s, Headers.Cold() with { Faults = [new RunFault("canopy-seal")] }, log => Moment(log, "throttle-left", 40)), "[data-testid=sign]"),
+        new("debrief-going", async s => (await AtAsync(s, Headers.Air(), log => Moment(log, "pitch", 24))).Replace("/run/", "/debrief/", StringComparison.Ordinal), "[data-testid=verdict]"),
         new("dark", s => AtAsync(s, Headers.Air() with { Conditions = Headers.Air().Conditions with { Night = true } }, log => Moment(log, "pitch", 24)), "[data-method]"),
         new("waits", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 3)), "[data-testid=cue]"),
         new("beside-flight", async s => await EndedAsync(s, Headers.Air()) + "?with=" + (await EndedAsync(s, Headers.Air() with { Flight = Headers.Air().Flight! with { HeightFt = 22_000 } }))["/debrief/".Length..], "[data-testid=beside-trail]"),

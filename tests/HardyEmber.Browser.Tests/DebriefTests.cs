@@ -126,6 +126,11 @@ public sealed class DebriefTests(BrowserFixture fixture)
         _page.Go($"/debrief/{book}");
         _page.Pick("beside", early);
         _page.UntilTrue(() => _page.Text("[data-testid=compared]").Contains("sooner", StringComparison.Ordinal), "the one chosen in the debrief");
+        // What one of them never did has a dash for its time.
+        var broken = await _page.Server.ImportAsync(new RunLog(header, [new RunCommand(100, CommandKind.Set, "battery", "on"), new RunCommand(500, CommandKind.End)]));
+        _page.Go($"/debrief/{broken}?with={book}");
+        _page.UntilTrue(() => _page.Text("[data-testid=phases]").Contains('–', StringComparison.Ordinal), "the phases of one that was broken off");
+        Assert.DoesNotContain("NaN", _page.Text("main"), StringComparison.Ordinal);
         _page.Go($"/debrief/{book}?with=none");
         _page.UntilTrue(() => _page.Text("[role=alert]").Contains("there is no run \"none\"", StringComparison.Ordinal), "the word on a run that is not there");
         Assert.NotNull(_page.Find("[data-testid=verdict]"));

@@ -3,6 +3,7 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
 
 namespace HardyEmber.Web.Tests;
@@ -62,13 +63,37 @@ public sealed class FlightApiTests(ServerFixture fixture) : IClassFixture<Server
         var header = Situations.AllRun("juniper", 15_000) with { Faults = [new RunFault("flame-out-fuel", "right", 30)] };
         var flown = Flown(header);
         async Task<JsonElement> DebriefAsync(RunLog log) => await Server.JsonAsync($"/api/runs/{await Server.ImportAsync(log)}/debrief");
-        var goesOn = await DebriefAsync(flown with { Commands = [.. flown.Commands.SkipLast(1)] });
-        Assert.False(goesOn.TryGetProperty("flight", out _));
-        Assert.Equal(0, goesOn.GetProperty("steps").GetArrayLength());
-        Assert.DoesNotContain("right", goesOn.GetProperty("judgement").GetProperty("sentence").GetString(), StringComparison.OrdinalIgnoreCase);
+        // Before it fails, and while it is brought back.
+        foreach (var untilS in new[] { 20, 45 })
+        {
+            var log = flown with { Commands = [.. flown.Commands.Where(c => c.Time < untilS), new RunCommand((long)(untilS / Steps.Seconds), CommandKind.Look, "throttle-left")] };
+            var goesOn = await DebriefAsync(log);
+            Assert.False(goesOn.TryGetProperty("flight", out _));
+            Assert.Equal(0, goesOn.GetProperty("steps").GetArrayLength());
+            Assert.DoesNotContain("right", goesOn.GetProperty("judgement").GetRawText(), StringComparison.OrdinalIgnoreCase);
+            Assert.Equal("The flight still goes on.", goesOn.GetProperty("judgement").GetProperty("sentence").GetString());
+            using var refused = await Server.Client.GetAsync(ServerCalls.Path($"/api/runs/{goesOn.GetProperty("id").GetString()}/comparison?with={await Server.ImportAsync(Flown(header with { Seed = 8 }))}"));
+            Assert.Equal(HttpStatusCode.BadRequest, refused.StatusCode);
+            Assert.Contains("goes on", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        }
+
         var ended = await DebriefAsync(flown);
         Assert.Equal("right", ended.GetProperty("flight").GetProperty("engine").GetString());
         Assert.True(ended.GetProperty("steps").GetArrayLength() > 5);
+    }
+
+    /// <summary>Nor does that of a start that goes on tell of a fault what its pilot is to find.</summary>
+    [Fact]
+    public async Task The_debrief_of_a_start_that_goes_on_tells_of_no_fault()
+    {
+        async Task<string> FoundAsync(params RunCommand[] end)
+        {
+            var id = await Server.ImportAsync(new RunLog(Situations.Calm with { Faults = [new RunFault("canopy-seal")] }, [new RunCommand(100, CommandKind.Set, "battery", "on"), .. end]));
+            return (await Server.JsonAsync($"/api/runs/{id}/debrief")).GetProperty("judgement").GetRawText();
+        }
+
+        Assert.DoesNotContain("fault-", await FoundAsync(), StringComparison.Ordinal);
+        Assert.Contains("fault-unseen", await FoundAsync(new RunCommand(200, CommandKind.End)), StringComparison.Ordinal);
     }
 
     /// <summary>What counts is what the logbook has: not what a page says of itself, not another pilot's, not another type's.</summary>

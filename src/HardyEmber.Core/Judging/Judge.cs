@@ -146,19 +146,25 @@ public sealed class Judge
 
     /// <summary>The judgement as the run stands now.</summary>
     /// <param name="more">What was found by means that the judge does not have.</param>
-    public Judgement Conclude(IReadOnlyList<Finding>? more = null)
+    public Judgement Conclude(IReadOnlyList<Finding>? more = null) => Conclude(more, goesOn: false);
+
+    /// <summary>What can be said of a run that goes on: nothing of its faults, which its pilot is to find, and in the air nothing of what is still to be done, which names the engine.</summary>
+    public Judgement SoFar() => Conclude([], goesOn: true);
+
+    private Judgement Conclude(IReadOnlyList<Finding>? more, bool goesOn)
     {
         var t = _machine.Time;
+        var flies = goesOn && _machine.Header.Flight is not null;
         // A hold cut short and then held to its end has proved what it should: worth a word, no defect.
         List<Finding> findings = [.. _findings.Select(f => f.Code == HoldTooShort && _tracker.Find(f.Step!) is { Done: true } ? f with { Severity = Severity.Note } : f)];
         findings.AddRange(_watches.Conclude());
-        findings.AddRange(_late.Conclude());
+        findings.AddRange(flies ? [] : _late.Conclude());
         findings.AddRange(more ?? []);
 
         var missing = new List<string>();
         foreach (var (requirement, when) in _tracker.Ready)
         {
-            if (!when.Holds(_v))
+            if (!flies && !when.Holds(_v))
             {
                 missing.Add(requirement.Text);
             }
@@ -166,11 +172,11 @@ public sealed class Judge
 
         // Who walks away from a jet that must not fly has left nothing out.
         var flight = _machine.Header.Flight is null ? null : FlightOutcome.Of(_machine);
-        var grounded = missing.Count > 0 && flight is null ? _faults.Grounded : null;
+        var grounded = missing.Count > 0 && flight is null && !goesOn ? _faults.Grounded : null;
         var excused = grounded is not null || flight is { End: FlightEnd.HomeOnOne or FlightEnd.Left or FlightEnd.Landed };
         // What ran when the flight began was nobody's doing, and its flame-out is no act undone.
-        findings.AddRange(Omissions.Conclude(_tracker, _v, t).Where(f => f.Code != Omissions.Undone || _machine.Header.Flight is not { Dead: RunFlight.NoneDead }).Select(f => excused ? f with { Severity = Severity.Note } : f));
-        findings.AddRange(_faults.Conclude(t));
+        findings.AddRange(flies ? [] : Omissions.Conclude(_tracker, _v, t).Where(f => f.Code != Omissions.Undone || _machine.Header.Flight is not { Dead: RunFlight.NoneDead }).Select(f => excused ? f with { Severity = Severity.Note } : f));
+        findings.AddRange(goesOn ? [] : _faults.Conclude(t));
         findings.AddRange(SweepWatch.Conclude(_machine, _tracker));
         findings.AddRange(_idle.Conclude() is { } idle ? [idle] : []);
 
@@ -178,10 +184,10 @@ public sealed class Judge
         findings = [.. findings.Select(f => Labelled(f, words)).OrderByDescending(f => f.Severity).ThenBy(f => f.From)];
         var worst = findings.Count > 0 ? findings.Max(f => f.Severity) : Severity.Note;
         var verdict = worst == Severity.Damage ? Verdict.AircraftDamaged
-            : missing.Count > 0 ? Verdict.NotReady
+            : flies || missing.Count > 0 ? Verdict.NotReady
             : worst >= Severity.Caution ? Verdict.ReadyWithDefects
             : Verdict.LaunchReady;
-        var sentence = grounded is { } fault && verdict == Verdict.NotReady ? $"Rightly not launched: {fault.ToLowerInvariant()}." : Sentence(verdict, missing, findings, flight);
+        var sentence = flies ? "The flight still goes on." : grounded is { } fault && verdict == Verdict.NotReady ? $"Rightly not launched: {fault.ToLowerInvariant()}." : Sentence(verdict, missing, findings, flight);
         return new Judgement(verdict, sentence, findings, missing);
     }
 

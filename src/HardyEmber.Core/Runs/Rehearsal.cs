@@ -61,6 +61,9 @@ public sealed class Rehearsal
     /// <summary>The judgement as the run stands now; of a flight with what only a flight ahead can tell.</summary>
     public Judgement Conclude() => Judge.Conclude(Flight is null ? null : FlightFindings.Of(_fleet, Machine, Flight));
 
+    /// <summary>The judgement for who looks at the run as it stands: of one that goes on, only what its pilot may know.</summary>
+    public Judgement ToShow() => Machine.Ended ? Conclude() : Judge.SoFar();
+
     /// <summary>Advances 20 ms; tracker and judge look with the slow tick.</summary>
     public void Step()
     {

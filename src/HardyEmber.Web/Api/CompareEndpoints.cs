@@ -25,18 +25,18 @@ internal static class CompareEndpoints
         {
             async Task<ComparedRun?> Find(string run) =>
                 await LateJudgement.FoundAsync(fleets, store, run).ConfigureAwait(false) is { } found ? Compared(fleets, found, judgements.Find(run), live.StepOf(found)) : null;
-            if (await Find(id).ConfigureAwait(false) is not { } here)
-            {
-                return Problems.NoRun(id);
-            }
-
-            if (await Find(with).ConfigureAwait(false) is not { } there)
-            {
-                return Problems.Bad("with", $"there is no run \"{with}\"");
-            }
-
             try
             {
+                if (await Find(id).ConfigureAwait(false) is not { } here)
+                {
+                    return Problems.NoRun(id);
+                }
+
+                if (await Find(with).ConfigureAwait(false) is not { } there)
+                {
+                    return Problems.Bad("with", $"there is no run \"{with}\"");
+                }
+
                 return TypedResults.Ok(Comparison.Of(here, there));
             }
             catch (FormatException e)
@@ -56,7 +56,12 @@ internal static class CompareEndpoints
         }
 
         var rehearsal = Rehearsal.Replay(fleet, run.Log, run.Ended ? 0 : liveStep, damage: []);
-        return new ComparedRun(fleet, header, rehearsal.Conclude(), RunSummary.MilestonesOf(rehearsal.Tracker));
+        if (rehearsal.Flight is not null && !rehearsal.Machine.Ended)
+        {
+            throw new FormatException("with: a flight that goes on is compared once it has ended");
+        }
+
+        return new ComparedRun(fleet, header, rehearsal.ToShow(), RunSummary.MilestonesOf(rehearsal.Tracker));
     }
 
     private static ChainSignature? HeldOf(string id, RunStore runs, JudgementStore judgements, FleetArchive fleets)

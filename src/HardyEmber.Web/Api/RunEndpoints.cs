@@ -184,7 +184,8 @@ internal static class RunEndpoints
             }
         }, damage);
         var tracker = rehearsal.Tracker;
-        var judgement = judged?.Judgement ?? rehearsal.Conclude();
+        var goesOn = rehearsal.Flight is not null && !rehearsal.Machine.Ended;
+        var judgement = judged?.Judgement ?? rehearsal.ToShow();
         var summary = RunSummary.Of(rehearsal, judgement);
         double FirstDone(TrackedStep step) => judged?.Milestones.GetValueOrDefault(step.Id, step.FirstDone) ?? step.FirstDone;
         var words = new SignalWords(rehearsal.Machine);
@@ -192,8 +193,8 @@ internal static class RunEndpoints
         // What is no reading is the time that the answer to a fault took.
         string LabelOf(string name) => rehearsal.Machine.Signals.Find(name) is null ? "Time to the answer" : words.LabelOf(name);
         return new DebriefView(run.Id, Shown(run), tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
-            // The steps of a flight that is still flown name the engine that its pilot is to find.
-            rehearsal.Flight is not null && !rehearsal.Machine.Ended ? [] : [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(FirstDone(s), 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],
+            // The steps of a flight that goes on name the engine that its pilot is to find.
+            goesOn ? [] : [.. tracker.Steps.Select(s => new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(FirstDone(s), 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
             new TraceView(1 / (TraceEverySteps * Steps.Seconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c),
                 rehearsal.Machine.Aircraft.Gauges.GroupBy(g => g.Signal).ToDictionary(g => g.Key, g => (IReadOnlyList<double>)[g.First().Min, g.First().Max])),

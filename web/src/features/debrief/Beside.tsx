@@ -68,10 +68,10 @@ function Compared({ c }: { c: Comparison }) {
   );
 }
 
-const at = (s: number | null) => (s === null ? "–" : s === 0 ? "was so" : clock(s));
+const at = (s: number | null | undefined) => (s == null ? "–" : s === 0 ? "was so" : clock(s));
 
-function apart(here: number | null, there: number | null) {
-  if (here === null || there === null) {
+function apart(here: number | null | undefined, there: number | null | undefined) {
+  if (here == null || there == null) {
     return "";
   }
 

@@ -121,7 +121,7 @@ function Body({ d }: { d: Debrief }) {
         </section>
       </div>
       <div className="flex min-w-0 flex-col gap-4">
-        <Beside d={d} other={beside} onOther={(id) => setSearch({ with: id }, { replace: true })} />
+        {(d.ended || !d.header.flight) && <Beside d={d} other={beside} onOther={(id) => setSearch({ with: id }, { replace: true })} />}
         {d.flight && <FlightFlown d={d} at={at} other={other} />}
         <EvidenceTraces debrief={d} at={at} onPick={setAt} />
         <TimeHeld d={d} onPick={setAt} />
@@ -133,7 +133,7 @@ function Body({ d }: { d: Debrief }) {
           </section>
         )}
         {d.steps.length > 0 && <Steps d={d} onPick={setAt} />}
-        {d.header.flight && !d.ended && <p className="rounded-lg bg-panel p-4 text-sm text-pale">The flight still goes on. Its steps, and what it came to, are told once it has ended.</p>}
+        {d.header.flight && !d.ended && <p className="rounded-lg bg-panel p-4 text-sm text-pale">The flight still goes on. Its steps, what was left out and what it came to are told once it has ended.</p>}
       </div>
     </div>
   );

@@ -8,7 +8,7 @@ const TOLD = 5;
 
 /** Where the time of a start went: its signature over that of a start by the book, and the longest stretches with what they were waiting for. */
 export function TimeHeld({ d, onPick }: { d: Debrief; onPick: (t: number) => void }) {
-  const starts = useQuery({ queryKey: ["starts", d.id, "debrief"], queryFn: () => api.starts(d.id), enabled: d.held !== null, retry: false });
+  const starts = useQuery({ queryKey: ["starts", d.id, "debrief"], queryFn: () => api.starts(d.id), enabled: d.held != null, retry: false });
   if (!d.held || d.held.spells.length === 0) {
     return null;
   }

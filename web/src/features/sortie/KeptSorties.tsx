@@ -107,7 +107,7 @@ export function KeptSorties({ fleet, header, pilot, onTake, onClose }: Props) {
               </span>
               {k.trouble && <span className="block text-xs text-caution">▲ cannot be flown any more: {k.trouble}</span>}
             </span>
-            <Button size="small" disabled={k.trouble !== null} onClick={() => onTake(k)}>
+            <Button size="small" disabled={k.trouble != null} onClick={() => onTake(k)}>
               Set it up
             </Button>
             <Hint text="Copy an address that carries this sortie">
