@@ -33,6 +33,20 @@ public sealed class FlightScreenTests(BrowserFixture fixture)
         Assert.Empty(_page.Console());
     }
 
+    /// <summary>Who leaves a flight and looks at its debrief finds nothing there that he is still to find out.</summary>
+    [Fact]
+    public async Task The_debrief_of_a_flight_that_goes_on_waits_for_its_end()
+    {
+        var id = await _page.OpenRunAsync(Failing("burdock", "flame-out-fuel", "right"));
+        _page.Step(4);
+        _page.Go($"/debrief/{id}");
+        Assert.Equal("Not ended", _page.Find("[data-testid=verdict]").Text.Split('\n')[^1].Trim());
+        Assert.Equal("The flight still goes on.", _page.Text("h1"));
+        Assert.DoesNotContain("right", _page.Text("[aria-label=Findings]"), StringComparison.OrdinalIgnoreCase);
+        Assert.False(_page.Has("[aria-label='Beside another run']") || _page.Has("[aria-label='Steps in the order done']") || _page.Has("[data-testid=flown]"));
+        Assert.Empty(_page.Console());
+    }
+
     [Fact]
     public async Task The_aircraft_is_left_by_its_guarded_handle_and_the_debrief_says_so()
     {

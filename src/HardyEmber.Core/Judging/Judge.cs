@@ -175,7 +175,8 @@ public sealed class Judge
         var grounded = missing.Count > 0 && flight is null && !goesOn ? _faults.Grounded : null;
         var excused = grounded is not null || flight is { End: FlightEnd.HomeOnOne or FlightEnd.Left or FlightEnd.Landed };
         // What ran when the flight began was nobody's doing, and its flame-out is no act undone.
-        findings.AddRange(flies ? [] : Omissions.Conclude(_tracker, _v, t).Where(f => f.Code != Omissions.Undone || _machine.Header.Flight is not { Dead: RunFlight.NoneDead }).Select(f => excused ? f with { Severity = Severity.Note } : f));
+        var allRan = _machine.Header.Flight is { Dead: RunFlight.NoneDead };
+        findings.AddRange(flies ? [] : Omissions.Conclude(_tracker, _v, t).Where(f => f.Code != Omissions.Undone || !allRan).Select(f => excused ? f with { Severity = Severity.Note } : f));
         findings.AddRange(goesOn ? [] : _faults.Conclude(t));
         findings.AddRange(SweepWatch.Conclude(_machine, _tracker));
         findings.AddRange(_idle.Conclude() is { } idle ? [idle] : []);

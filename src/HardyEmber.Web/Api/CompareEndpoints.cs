@@ -23,16 +23,16 @@ internal static class CompareEndpoints
 
         api.MapGet("/runs/{id}/comparison", async Task<Results<Ok<Comparison>, ProblemHttpResult>> (string id, string with, FleetArchive fleets, RunStore store, JudgementStore judgements, LiveRuns live) =>
         {
-            async Task<ComparedRun?> Find(string run) =>
-                await LateJudgement.FoundAsync(fleets, store, run).ConfigureAwait(false) is { } found ? Compared(fleets, found, judgements.Find(run), live.StepOf(found)) : null;
+            async Task<ComparedRun?> Find(string field, string run) =>
+                await LateJudgement.FoundAsync(fleets, store, run).ConfigureAwait(false) is { } found ? Compared(field, fleets, found, judgements.Find(run), live.StepOf(found)) : null;
             try
             {
-                if (await Find(id).ConfigureAwait(false) is not { } here)
+                if (await Find(nameof(id), id).ConfigureAwait(false) is not { } here)
                 {
                     return Problems.NoRun(id);
                 }
 
-                if (await Find(with).ConfigureAwait(false) is not { } there)
+                if (await Find(nameof(with), with).ConfigureAwait(false) is not { } there)
                 {
                     return Problems.Bad("with", $"there is no run \"{with}\"");
                 }
@@ -47,7 +47,7 @@ internal static class CompareEndpoints
     }
 
     // A run that has ended is compared as it was judged; one that goes on, as it stands now.
-    private static ComparedRun Compared(FleetArchive fleets, StoredRun run, StoredJudgement? judged, long liveStep)
+    private static ComparedRun Compared(string field, FleetArchive fleets, StoredRun run, StoredJudgement? judged, long liveStep)
     {
         var (header, fleet) = (run.Log.Header, fleets.For(run.Log.Header));
         if (judged is not null)
@@ -58,7 +58,7 @@ internal static class CompareEndpoints
         var rehearsal = Rehearsal.Replay(fleet, run.Log, run.Ended ? 0 : liveStep, damage: []);
         if (rehearsal.Flight is not null && !rehearsal.Machine.Ended)
         {
-            throw new FormatException("with: a flight that goes on is compared once it has ended");
+            throw new FormatException($"{field}: a flight that goes on is compared once it has ended");
         }
 
         return new ComparedRun(fleet, header, rehearsal.ToShow(), RunSummary.MilestonesOf(rehearsal.Tracker));

@@ -59,7 +59,8 @@ function Body({ d }: { d: Debrief }) {
   // What the comparison refuses is not drawn either.
   const other = chosen?.header.aircraft === d.header.aircraft && (chosen.header.flight == null) === (d.header.flight == null) ? chosen : undefined;
   const navigate = useNavigate();
-  const verdict = verdicts[d.judgement.verdict] ?? verdicts["not-ready"]!;
+  const flies = d.header.flight != null && !d.ended;
+  const verdict = flies ? ({ status: "advisory", word: "Not ended" } as const) : (verdicts[d.judgement.verdict] ?? verdicts["not-ready"]!);
   const fork = (t: number) =>
     api
       .fork(d.id, t)
@@ -121,7 +122,7 @@ function Body({ d }: { d: Debrief }) {
         </section>
       </div>
       <div className="flex min-w-0 flex-col gap-4">
-        {(d.ended || !d.header.flight) && <Beside d={d} other={beside} onOther={(id) => setSearch({ with: id }, { replace: true })} />}
+        {!flies && <Beside d={d} other={beside} onOther={(id) => setSearch({ with: id }, { replace: true })} />}
         {d.flight && <FlightFlown d={d} at={at} other={other} />}
         <EvidenceTraces debrief={d} at={at} onPick={setAt} />
         <TimeHeld d={d} onPick={setAt} />
@@ -133,7 +134,7 @@ function Body({ d }: { d: Debrief }) {
           </section>
         )}
         {d.steps.length > 0 && <Steps d={d} onPick={setAt} />}
-        {d.header.flight && !d.ended && <p className="rounded-lg bg-panel p-4 text-sm text-pale">The flight still goes on. Its steps, what was left out and what it came to are told once it has ended.</p>}
+        {flies && <p className="rounded-lg bg-panel p-4 text-sm text-pale">The flight still goes on. Its steps, what was left out and what it came to are told once it has ended.</p>}
       </div>
     </div>
   );
