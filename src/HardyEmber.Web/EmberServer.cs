@@ -27,6 +27,8 @@ public static class EmberServer
             alsoMap?.Invoke(app);
             await PutInOrderAsync(app).ConfigureAwait(false);
             app.MapPages();
+            // What reading the data and flying the demo left behind would stay for as long as nobody needs the room: it is given back before anybody comes.
+            GC.Collect(GC.MaxGeneration, GCCollectionMode.Aggressive, blocking: true, compacting: true);
             await app.StartAsync().ConfigureAwait(false);
             Console.WriteLine($"Hardy Ember is up at {app.Urls.First()}");
             if (app.Services.GetRequiredService<GateRules>().Token is not null)

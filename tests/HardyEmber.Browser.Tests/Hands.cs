@@ -202,6 +202,12 @@ internal sealed class Hands(Cockpit page)
             Press(guard, touch);
         }
 
+        if (page.Has($"[data-control='{act.Target}'] [role=spinbutton]"))
+        {
+            ByWheels(act, touch);
+            return;
+        }
+
         if (page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] input")).FirstOrDefault() is { } dial)
         {
             Press(dial, touch);
@@ -213,6 +219,22 @@ internal sealed class Hands(Cockpit page)
 
         Press(Positions().FirstOrDefault(b => b.Text == act.To || Named(b, $": {act.To}") || b.GetDomAttribute("data-ask") is not null)
             ?? throw new InvalidOperationException($"{act.Target} offers no {act.To} to the pointer ({act.Cue})"), touch);
+    }
+
+    // Figure by figure, each wheel the shorter way round.
+    private void ByWheels(CueAct act, bool touch)
+    {
+        for (var i = 0; i < act.To.Length; i++)
+        {
+            var wheel = $"[data-control='{act.Target}'] [role=spinbutton]:nth-of-type({i + 1})";
+            var due = act.To[i] - '0';
+            for (int turns = 0, now; (now = int.Parse(page.Attribute(wheel, "aria-valuenow"), CultureInfo.InvariantCulture)) != due; turns++)
+            {
+                Assert.True(turns < 10, $"{act.Target} does not come to {act.To}: wheel {i + 1} shows {now}");
+                Press(page.Find($"{wheel} button[aria-label$='{((due - now + 10) % 10 <= 5 ? "up" : "down")}']"), touch);
+                page.Settle();
+            }
+        }
     }
 
     private void Shifted(IWebElement? press)

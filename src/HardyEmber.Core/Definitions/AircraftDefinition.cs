@@ -181,6 +181,9 @@ public sealed record ControlDefinition
     /// <summary>For a dial: the range in which the last pilot left it.</summary>
     public IReadOnlyList<double>? LeftBetween { get; init; }
 
+    /// <summary>For a dial of whole numbers: each figure has a wheel of its own.</summary>
+    public bool Wheels { get; init; }
+
     /// <summary>It is looked at before power, and put where a cold jet has it.</summary>
     public SweepDefinition? Sweep { get; init; }
 
@@ -442,6 +445,9 @@ public sealed record BrakeAccumulatorDefinition(AccumulatorDefinition Store, str
 public sealed record FlightDefinition(double GlideEasKt, double GlideRatio, double MaxLoadFactor, double DecisionHeightFt, double MassLb, double IdleThrustRatio, double MaxThrustRatio, string PitchControl,
     IReadOnlyDictionary<string, string> Positions, string? SpeedControl = null)
 {
+    /// <summary>What the stick wants of the hydraulics; where nothing is said it moves cables.</summary>
+    public StickDefinition? Stick { get; init; }
+
     /// <summary>When the pilot leaves the aircraft in flight; nobody can where nothing is said.</summary>
     public string? LeaveWhen { get; init; }
 
@@ -449,6 +455,10 @@ public sealed record FlightDefinition(double GlideEasKt, double GlideRatio, doub
     /// <param name="above">0 at idle, 1 at full speed.</param>
     public double ThrustRatio(double above) => IdleThrustRatio + (MaxThrustRatio - IdleThrustRatio) * above * above;
 }
+
+/// <param name="FullPsi">From this pressure of the best pump on the jet follows the stick at its full rate; below, at a share of it.</param>
+/// <param name="LeastShare">The share of that rate which is left without any pressure.</param>
+public sealed record StickDefinition([property: Between(1, 10_000)] double FullPsi, [property: Between(0.05, 1)] double LeastShare);
 
 /// <summary>Tables for the card.</summary>
 public sealed record NumbersDefinition(double EmptyLb, double InternalFuelLb, IReadOnlyList<TablePoint> Trim,

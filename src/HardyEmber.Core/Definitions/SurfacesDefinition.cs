@@ -6,7 +6,16 @@ namespace HardyEmber.Core.Definitions;
 /// <param name="ColdC">Colder, the fluid is too stiff for a self-test, °C.</param>
 /// <param name="StiffC">Colder, everything moves slower, down to a third at 40 °C less.</param>
 /// <param name="Pumped">Condition: a pump moves the fluid, which warms it by and by.</param>
-public sealed record SurfacesDefinition(string Sweep, string Pumped, double WarmsCPerS, double ColdC, double StiffC, IReadOnlyList<SurfaceDefinition> Items);
+public sealed record SurfacesDefinition(string Sweep, string Pumped, double WarmsCPerS, double ColdC, double StiffC, IReadOnlyList<SurfaceDefinition> Items)
+{
+    /// <summary>What else draws on the pumps, where anything does.</summary>
+    public UtilityDefinition? Utility { get; init; }
+}
+
+/// <summary>Gear, brakes and flaps: their valves draw, whether anything moves or not.</summary>
+/// <param name="On">Condition: they are fed.</param>
+/// <param name="Draw">What they take, as a share of what one pump gives at idle.</param>
+public sealed record UtilityDefinition(string On, [property: Between(0, 2)] double Draw);
 
 /// <summary>One of them.</summary>
 public sealed record SurfaceDefinition

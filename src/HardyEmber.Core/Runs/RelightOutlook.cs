@@ -111,6 +111,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
                 points.Add(new FlightPoint(Math.Round(jet.EasKt, 1), Math.Round(jet.HeightFt)));
             }
 
+            jet.StickShare = FlightState.StickShareOf(m, jet.Mach);
             jet.Step(StepS, keeps ? jet.PathFor(speed, thrust) : pitch, thrust);
         }
 

@@ -84,6 +84,11 @@ public sealed class Controls
 
     private static void Check(ControlDefinition d, MachineContext context)
     {
+        if (d.Wheels && (d.Kind != ControlKind.Dial || d.Step != 1 || d.Min < 0))
+        {
+            context.Wrong($"controls.{d.Id}.wheels", "only a dial of whole numbers has a wheel for each figure");
+        }
+
         if (d.Kind == ControlKind.Dial)
         {
             return;

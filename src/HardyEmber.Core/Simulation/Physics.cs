@@ -7,5 +7,5 @@ public static class Physics
     /// To be raised whenever the same data and the same commands give another trajectory: an equation, a constant of the code, an order of the step.
     /// A run keeps the version it was flown with. The kept runs of <c>demo/</c> tell when it has been forgotten.
     /// </summary>
-    public const int Version = 11;
+    public const int Version = 12;
 }

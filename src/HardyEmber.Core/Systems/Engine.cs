@@ -123,9 +123,7 @@ public sealed partial class Engine
         _fuelSlope = _d.Fuel.SlopeRatio / (_d.IdleN2Pct - _d.Fuel.SlopeFromN2Pct);
         _starterSlope = 1 / _d.Starter.ZeroTorqueN2Pct;
         NozzlePct = _d.Nozzle.RestOpenPct;
-        (_airAbove, _dragAbove, _shape) = AboveIdle();
-        (_bleedLoss, _bleedTargetPct) = BleedCost();
-        _leastPressure = LeastPressure();
+        _curves = AllCurves.GetValue(definition, _ => CurvesOf());
     }
 
     public double N2Pct { get; private set; }
@@ -191,7 +189,7 @@ public sealed partial class Engine
         return x / (1 + x);
     }
 
-    private double Drag(double n2, double sigma, double viscosity) => Above(_dragAbove, n2) * IdleDrag(n2, sigma, viscosity);
+    private double Drag(double n2, double sigma, double viscosity) => Above(_curves.Drag, n2) * IdleDrag(n2, sigma, viscosity);
 
     private double IdleDrag(double n2, double sigma, double viscosity) =>
         _d.Drag.Linear * n2 * (1 + _d.Drag.ColdFactor * (viscosity - 1)) + _d.Drag.Square * n2 * n2 * sigma;
@@ -327,7 +325,7 @@ public sealed partial class Engine
         var n = N2Pct;
         _airflow = Math.Max((n + _d.Gas.AirflowOffsetN2Pct) * _perAirflow, 0.01)
             * _airflowFactor * (1 - StallAirLoss * _stall);
-        _airflow *= Above(_airAbove, n); // near its design speed a compressor passes more than its share
+        _airflow *= Above(_curves.Air, n); // near its design speed a compressor passes more than its share
 
         if (In.FuelOn)
         {
@@ -446,7 +444,7 @@ public sealed partial class Engine
         var turbine = 0.0;
         if (Lit)
         {
-            turbine = Work * _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + RamGain(n)) * (1 - _bleedLoss * In.Bleed);
+            turbine = Work * _turbineGain * Shape(n) * (1 - 0.4 * _stall) * (Fuel * _flame + 0.15 * Puddle / PuddleBurnS) * (1 + RamGain(n)) * (1 - _curves.BleedLoss * In.Bleed);
         }
 
         if (_stagnant)
@@ -454,7 +452,7 @@ public sealed partial class Engine
             turbine *= 1 - Stagnates(n);
         }
 
-        var drag = Above(_dragAbove, n) * (_dragLinear * n + _dragSquare * n * n) + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);
+        var drag = Above(_curves.Drag, n) * (_dragLinear * n + _dragSquare * n * n) + (n > 0.05 || starter > _d.Drag.Breakaway ? _d.Drag.Breakaway : starter);
         var windmill = 0.0;
         if (In.Mach > FlyingMach)
         {
@@ -465,14 +463,6 @@ public sealed partial class Engine
 
         _accel = starter + turbine + windmill - drag;
         N2Pct = Math.Clamp(n + dt * _accel, 0, FastestPct);
-    }
-
-    private readonly double[] _shape;
-
-    private double Shape(double n2)
-    {
-        var low = (int)n2;
-        return _shape[low] + (n2 - low) * (_shape[low + 1] - _shape[low]);
     }
 
     private double OilTarget()

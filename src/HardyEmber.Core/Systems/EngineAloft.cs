@@ -8,8 +8,6 @@ public sealed partial class Engine
     /// <summary>Pressure rise of a core at full speed over its inlet, above one; it goes with the square of the speed.</summary>
     private const double CoreRise = 3;
 
-    private readonly double _leastPressure;
-
     /// <summary>Pressure in the combustor over that of a standard day at sea level: δ·(1 + 0.2·M²)^3.5·(1 + 3·(N2/100)²).</summary>
     private static double CombustorPressure(double altitudeFt, double mach, double n2Pct)
     {
@@ -33,7 +31,7 @@ public sealed partial class Engine
     /// </summary>
     private bool AirRestartPossible() => In.Mach < FlyingMach
         || N2Pct >= _d.Windmill.MinN2Pct && In.EasKt <= _d.Windmill.MaxEasKt && In.PressureAltitudeFt <= _d.Windmill.MaxAltitudeFt
-            && CombustorPressure(In.PressureAltitudeFt, In.Mach, N2Pct) >= _leastPressure;
+            && CombustorPressure(In.PressureAltitudeFt, In.Mach, N2Pct) >= _curves.LeastPressure;
 
     // Ram air does part of the turbine's work while the core turns slowly; at idle it is on its own.
     private double RamGain(double n2) => In.Mach < FlyingMach || n2 >= _d.IdleN2Pct ? 0 : _d.Windmill.RamTurbineGain * In.Mach * (1 - n2 / _d.IdleN2Pct);
@@ -54,7 +52,7 @@ public sealed partial class Engine
     public bool Robbed { get; private set; }
 
     private bool Robs() => In.Bleed > TornBleed && In.Mach > FlyingMach
-        && CombustorPressure(In.PressureAltitudeFt, In.Mach, N2Pct) * (1 - AirPerBleed * In.Bleed) < HoldsShare * _leastPressure;
+        && CombustorPressure(In.PressureAltitudeFt, In.Mach, N2Pct) * (1 - AirPerBleed * In.Bleed) < HoldsShare * _curves.LeastPressure;
 
     /// <summary>Over this share of its idle speed a core that has just flamed out may light by itself.</summary>
     internal const double SparksShare = 0.62;

@@ -38,8 +38,8 @@ public sealed class EngineBay : MovingSystem
     private int _rival = -1, _starterBus, _duct, _airC, _density, _tailwind, _altitude, _mach, _eas, _lift, _bleed, _draw = -1;
     private double _crankS, _n2Before, _peakShown = double.MinValue;
     private readonly RandomStream _probe;
-    private double _noisePct;
-    private bool _begun, _drops, _valveOpen, _lost, _spent, _fuelWas, _burnt;
+    private double _noisePct, _leverBegan;
+    private bool _begun, _leverStands, _drops, _valveOpen, _lost, _spent, _fuelWas, _burnt;
 
     public EngineBay(MachineContext context, EngineSideDefinition side)
     {
@@ -214,14 +214,16 @@ public sealed class EngineBay : MovingSystem
         if (!_lost)
         {
             // It flamed out with the throttle where it was: to cut off is the first act.
-            _v[_throttle] = _context.Signals.All[_throttle].PositionOf(_side.Idle);
+            _v[_throttle] = _leverBegan = _context.Signals.All[_throttle].PositionOf(_side.Idle);
+            _leverStands = dead;
         }
     }
 
     public override void Logic()
     {
-        // A lever that the last pilot left forward is no attempt of this one.
-        if (_fuelOn.On && !_fuelWas && !Core.Lit && _begun)
+        // A lever that the last pilot left forward is no attempt of this one, nor one that stands where the flame went out, though fuel may come and go by itself.
+        _leverStands &= _v[_throttle] == _leverBegan;
+        if (_fuelOn.On && !_fuelWas && !Core.Lit && _begun && !_leverStands)
         {
             _v[_fuelOns] += 1;
         }

@@ -13,7 +13,7 @@ public sealed partial class Engine
     private const double GovernorGain = 0.09;
 
     /// <summary>What the governor aims at: less while air is taken from the core.</summary>
-    private double TargetPct => In.TargetN2Pct - _bleedTargetPct * In.Bleed;
+    private double TargetPct => In.TargetN2Pct - _curves.BleedTargetPct * In.Bleed;
 
     /// <summary>The start schedule at a speed on a standard day, in idle flows.</summary>
     private double Schedule(double n2) => _d.Fuel.FloorRatio + Math.Max(0, _fuelSlope * (n2 - _d.Fuel.SlopeFromN2Pct));

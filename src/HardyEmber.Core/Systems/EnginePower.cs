@@ -1,10 +1,29 @@
+using System.Runtime.CompilerServices;
+using HardyEmber.Core.Definitions;
+
 namespace HardyEmber.Core.Systems;
 
 /// <summary>A core above idle, and one that gives air away: what its file's two figures make of the start's equations.</summary>
 public sealed partial class Engine
 {
-    private readonly double[] _airAbove, _dragAbove;
-    private readonly double _bleedLoss, _bleedTargetPct;
+    // Computed once for a type of engine: all its cores share them, and a machine has six.
+    private static readonly ConditionalWeakTable<EngineDefinition, Curves> AllCurves = [];
+    private readonly Curves _curves;
+
+    /// <summary>Factors by whole percents of speed (airflow, drag, work of the turbine), the price of bleed, and the thinnest air for a spark.</summary>
+    private sealed record Curves(double[] Air, double[] Drag, double[] Turbine, double BleedLoss, double BleedTargetPct, double LeastPressure);
+
+    private Curves CurvesOf()
+    {
+        var ((air, drag, turbine), (loss, target)) = (AboveIdle(), BleedCost());
+        return new Curves(air, drag, turbine, loss, target, LeastPressure());
+    }
+
+    private double Shape(double n2)
+    {
+        var low = (int)n2;
+        return _curves.Turbine[low] + (n2 - low) * (_curves.Turbine[low + 1] - _curves.Turbine[low]);
+    }
 
     /// <summary>The factor of a table at a speed; 1 up to idle.</summary>
     private double Above(double[] table, double n2)

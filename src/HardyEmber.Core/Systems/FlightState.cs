@@ -41,6 +41,7 @@ public sealed class FlightState : MovingSystem
     private readonly Station _station;
     private readonly Switch? _leaves;
     private (int Lit, int N2, double IdlePct)[] _engines = [];
+    private int[] _hydraulics = [];
     private double[] _v = [];
     private double _pitchAsked, _airspeedAsked, _homeNm;
     private bool _keepsSpeed;
@@ -98,6 +99,7 @@ public sealed class FlightState : MovingSystem
         _v = context.Signals.Values;
         _engines = [.. context.Aircraft.Engines.Select(e =>
             (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads(EngineBay.TrueSpeedSignal(e.Id), Phase.Before), context.Aircraft.EngineOf(e).IdleN2Pct))];
+        _hydraulics = [.. context.Aircraft.Engines.Select(e => context.Reads($"{e.Id}.hydraulics", Phase.Before))];
         PaceS = Flies ? 0 : Asleep;
         Publish(0);
         if (Flies)
@@ -171,8 +173,30 @@ public sealed class FlightState : MovingSystem
             return;
         }
 
+        _jet.StickShare = StickShare();
         _v[_holds] = _jet.Excess(Thrust()) > HoldsExcess ? 1 : 0;
         Tell();
+    }
+
+    private double StickShare()
+    {
+        var psi = 0.0;
+        foreach (var pump in _hydraulics)
+        {
+            psi = Math.Max(psi, _v[pump]);
+        }
+
+        return ShareOf(_d, psi);
+    }
+
+    private static double ShareOf(FlightDefinition d, double psi) => d.Stick is { } stick ? Math.Clamp(psi / stick.FullPsi, stick.LeastShare, 1) : 1;
+
+    /// <summary>The share of its rate at which a machine's jet will follow the stick at another speed: a pump that the wind turns gives as much more as that is faster.</summary>
+    public static double StickShareOf(Machine m, double mach)
+    {
+        ArgumentNullException.ThrowIfNull(m);
+        var faster = mach / Math.Max(m["flight.mach"], 0.01);
+        return ShareOf(m.Aircraft.Flight, m.Aircraft.Engines.Max(e => m[$"{e.Id}.hydraulics"] * (m[$"{e.Id}.lit"] > 0.5 ? 1 : faster)));
     }
 
     // What is read and not flown by.

@@ -60,6 +60,9 @@ public sealed class PointMass
     /// <summary>Calibrated airspeed, kt.</summary>
     public double CasKt => Atmosphere.CalibratedKnots(Mach, Atmosphere.PressureRatio(HeightFt));
 
+    /// <summary>Share of the rate at which it follows the stick; less where the hydraulics have little pressure.</summary>
+    public double StickShare { get; set; } = 1;
+
     /// <summary>Puts it into flight, level where no path is told.</summary>
     public void Begin(double heightFt, double easKt, double pathDeg = 0)
     {
@@ -86,7 +89,7 @@ public sealed class PointMass
         var wanted = Math.Clamp(pathDeg, -60, 40) * Math.PI / 180;
         var ratio = Math.Max(EasKt, 20) / GlideEasKt;
         var lift = Math.Min(_d.MaxLoadFactor, ratio * ratio / (StallShare * StallShare));
-        var rate = Math.Clamp((wanted - _gamma) * PathGain, -MostRate, MostRate);
+        var rate = Math.Clamp((wanted - _gamma) * PathGain, -MostRate, MostRate) * StickShare;
         LoadFactor = Math.Clamp(Math.Cos(_gamma) + rate * _speed / G, LeastLoad, lift);
         LiftShare = LoadFactor * StallShare * StallShare / (ratio * ratio);
         var turn = (LoadFactor - Math.Cos(_gamma)) * G / Math.Max(_speed, Slowest);

@@ -29,11 +29,14 @@ public sealed class Surfaces : MachineSystem
     /// <summary>One that moves at its full rate takes this share of what one pump gives at idle.</summary>
     private const double FlowEach = 0.25;
 
+    private const double LeastGiven = 0.1;
+
     /// <summary>Flow that is drawn, as a share of what the turning pumps give.</summary>
     public const string DrawSignal = "hydraulics.draw";
     private readonly SurfacesDefinition _d;
     private readonly Surface[] _surfaces;
     private readonly Switch _sweep, _pumped;
+    private readonly Switch? _utility;
     private readonly double _ambientC;
     private readonly int _fluid, _cold, _still, _late, _draw;
     private (int N2, double IdlePct)[] _pumps = [];
@@ -62,6 +65,7 @@ public sealed class Surfaces : MachineSystem
         ArgumentNullException.ThrowIfNull(context);
         _d = definition;
         (_sweep, _pumped) = (context.Switch(_d.Sweep, "surfaces.sweep"), context.Switch(_d.Pumped, "surfaces.pumped"));
+        _utility = _d.Utility is { } utility ? context.Switch(utility.On, "surfaces.utility.on") : null;
         (_fluidC, _ambientC) = (context.Soak.FluidC, context.Header.Conditions.OatC);
         var s = context.Signals;
         (_fluid, _cold, _still) = (s.AddNumber("fluid.temperature", "°C", 1, _fluidC), s.AddFlag("fluid.cold"), s.AddFlag("surface.still"));
@@ -78,6 +82,11 @@ public sealed class Surfaces : MachineSystem
         if (context.Explains)
         {
             context.Gate("fluid.temperature", GateKind.Moves, "surfaces", "Fluid: warm", Term.Any(_sweep, _pumped), "Sweep stick and pedals: what moves warms it.");
+            if (_utility is not null)
+            {
+                context.Gate(DrawSignal, GateKind.Moves, "surfaces.utility", "Utility hydraulics: fed", _utility);
+            }
+
             foreach (var x in _surfaces)
             {
                 context.Gate($"surface.{x.Definition.Id}", GateKind.Moves, "surfaces", x.Definition.Label, Term.All(x.Moves, x.Still is null ? null : Term.Not(x.Still), x.Cut is null ? null : Term.Not(x.Cut)));
@@ -138,9 +147,12 @@ public sealed class Surfaces : MachineSystem
         }
         else
         {
-            _v[_draw] = 0;
+            _v[_draw] = Utility() / Math.Max(LeastGiven, Given());
+            PaceS = _utility is { On: true } ? 0 : Drifting;
         }
     }
+
+    private double Utility() => _utility is { On: true } ? _d.Utility!.Draw : 0;
 
     private void Move(double dt)
     {
@@ -172,9 +184,9 @@ public sealed class Surfaces : MachineSystem
         }
 
         _v[_late] = late ? 1 : 0;
-        _v[_draw] = FlowEach * flow / Math.Max(0.1, Given());
+        _v[_draw] = (FlowEach * flow + Utility()) / Math.Max(LeastGiven, Given());
         Follow(dt);
-        PaceS = _swept || moving ? 0 : Drifting;
+        PaceS = _swept || moving || _utility is { On: true } ? 0 : Drifting;
     }
 
     // What the pumps that turn give, in pumps at idle.

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Judging;
@@ -17,6 +18,8 @@ internal sealed class Published
     /// <summary>Actions kept for pages that join; the debrief has all.</summary>
     private const int MostActions = 1000;
 
+    // The same for every machine of an aircraft.
+    private static readonly ConditionalWeakTable<AircraftDefinition, SignalInfo[]> Seen = [];
     private readonly Rehearsal _run;
     private readonly SignalWords _words;
     private readonly SignalInfo[] _visible;
@@ -39,7 +42,7 @@ internal sealed class Published
         _words = new SignalWords(run.Machine);
         _handed = new ChainHanded(run.Machine);
         // What the chain hands on stands after the machine's own signals, as if it were some.
-        _visible = [.. Views.Visible(run.Machine.Signals), .. _handed.Links.Select(l => new SignalInfo(-1, $"chain.{l.Id}.handed", SignalKind.Number, l.Takes!.Unit, HandedQuantum(l.Takes.Most), []))];
+        _visible = Seen.GetValue(run.Machine.Aircraft, _ => [.. Views.Visible(run.Machine.Signals), .. _handed.Links.Select(l => new SignalInfo(-1, $"chain.{l.Id}.handed", SignalKind.Number, l.Takes!.Unit, HandedQuantum(l.Takes.Most), []))]);
         (_values, _changedIn) = (new long[_visible.Length], new int[_visible.Length]);
         _actions = [.. commands.Select(Kept)];
         Trim();

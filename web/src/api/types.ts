@@ -828,6 +828,8 @@ export interface components {
             };
             /** @description For a dial: the range in which the last pilot left it. */
             leftBetween?: null | number[];
+            /** @description For a dial of whole numbers: each figure has a wheel of its own. */
+            wheels?: boolean;
             sweep?: null | components["schemas"]["SweepDefinition"];
             /** @description Where the machine itself puts the control back. */
             returns?: components["schemas"]["ReturnDefinition"][];
@@ -2670,6 +2672,7 @@ export interface components {
              */
             stiffC: number;
             items: components["schemas"]["SurfaceDefinition"][];
+            utility?: null | components["schemas"]["UtilityDefinition"];
         };
         SweepDefinition: {
             /** @description What it may do to one who does not look. */
@@ -2726,6 +2729,16 @@ export interface components {
          * @enum {unknown}
          */
         Urgency: "none" | "stay" | "be-ready" | "cut-off";
+        /** @description Gear, brakes and flaps: their valves draw, whether anything moves or not. */
+        UtilityDefinition: {
+            /** @description Condition: they are fed. */
+            on: string;
+            /**
+             * Format: double
+             * @description What they take, as a share of what one pump gives at idle.
+             */
+            draw: number;
+        };
         /** @enum {unknown} */
         Verdict: "launch-ready" | "ready-with-defects" | "not-ready" | "aircraft-damaged";
         /** @description Whether home is in reach without another engine, and where one that runs would hold its height. */

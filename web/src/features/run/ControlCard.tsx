@@ -8,6 +8,7 @@ import { Knob } from "../../ui/controls/Knob";
 import { Lever } from "../../ui/controls/Lever";
 import { SprungSwitch } from "../../ui/controls/SprungSwitch";
 import { ToggleSwitch } from "../../ui/controls/ToggleSwitch";
+import { Wheels } from "../../ui/controls/Wheels";
 import { Hint } from "../../ui/hint";
 import type { ControlProps } from "../../ui/controls/types";
 import { CallButton } from "./CallButton";
@@ -23,6 +24,7 @@ const kinds: Record<string, ComponentType<ControlProps>> = {
   knob: Knob,
   lever: Lever,
   dial: Dial,
+  wheels: Wheels,
 };
 
 /** One control of the aircraft: its name, a button to look at it, its switch. Raised while the cue asks for it. */
@@ -32,7 +34,7 @@ export const ControlCard = memo(function ControlCard({ control }: { control: Con
   const due = useRunPart((s) => s.cue?.act?.target === control.id || s.cue?.act?.with === control.id);
   const send = useSend();
   const value = useSignal(control.id);
-  const Kind = kinds[control.kind];
+  const Kind = kinds[control.wheels ? "wheels" : control.kind];
   const asked = due && connection.snapshot?.header.mode === "guided";
   const ui = useRunUi();
   const card = (

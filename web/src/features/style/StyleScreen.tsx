@@ -9,6 +9,7 @@ import { Knob } from "../../ui/controls/Knob";
 import { Lever } from "../../ui/controls/Lever";
 import { SprungSwitch } from "../../ui/controls/SprungSwitch";
 import { ToggleSwitch } from "../../ui/controls/ToggleSwitch";
+import { Wheels } from "../../ui/controls/Wheels";
 import { Dialog } from "../../ui/dialog";
 import { ChoiceField, NumberField, TextField } from "../../ui/field";
 import { Fold } from "../../ui/fold";
@@ -224,6 +225,7 @@ function Switches({ theme }: { theme: string }) {
     [Knob, control(`Knob ${theme}`, "knob", ["off", "standby", "field", "navigate"])],
     [Lever, control(`Lever ${theme}`, "lever", ["cut-off", "idle", "full"])],
     [Dial, control(`Dial ${theme}`, "dial", [])],
+    [Wheels, control(`Wheels ${theme}`, "dial", [], { max: 99, step: 1 })],
   ] as const;
   return (
     <Group title="Controls">
