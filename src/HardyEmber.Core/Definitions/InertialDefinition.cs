@@ -26,6 +26,9 @@ public sealed record InertialDefinition
     /// <summary>The control by which its start position is entered; one without takes the spot's by itself.</summary>
     public string? Position { get; init; }
 
+    /// <summary>A position shown so far off the spot is wrong, NM; of a set that is told where it stands.</summary>
+    public double? WrongNm { get; init; }
+
     /// <summary>Taking the heading of the last shutdown, where it can.</summary>
     public StoredHeadingDefinition? Stored { get; init; }
 
