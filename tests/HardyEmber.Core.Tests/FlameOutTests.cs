@@ -427,6 +427,37 @@ public sealed class FlameOutTests
         Assert.True(RelightOutlook.For(Repository.Fleet, OverHighGround("alder", 12_000, far, null), [], 0).Home!.ArrivesFt > 0);
     }
 
+    /// <summary>An engine that holds its height lower than the ground on the way does not bring it home, whatever fuel there is: a hot day, a heavy jet.</summary>
+    [Theory]
+    [InlineData("alder")]
+    [InlineData("burdock")]
+    [InlineData("teasel")]
+    public void High_ground_is_cleared_on_one_engine_or_it_does_not_get_home(string type)
+    {
+        const double AwayNm = 250, FromFt = 12_000;
+        var numbers = Repository.Fleet.FindAircraft(type).Numbers;
+        WayHome Home(double? groundFt) => RelightOutlook.For(Repository.Fleet, OverHighGround(type, FromFt, AwayNm, groundFt) is var h ? h with
+        {
+            Flight = h.Flight! with { Other = RunFlight.IdleOther, EasKt = 1.3 * h.Flight.EasKt },
+            Conditions = h.Conditions with { OatC = 45 },
+            Loading = new LoadingHeader(numbers.InternalFuelLb, Math.Round(0.3 * numbers.EmptyLb)),
+        } : h, [], 0).Home!;
+        var holds = Home(null).LevelsOffFt!.Value;
+        Assert.InRange(holds, 5000, 10_000);
+        Assert.NotNull(Home(holds - 2500).FuelLb);
+        Assert.Null(Home(holds + 1000).FuelLb);
+    }
+
+    /// <summary>Where nothing works from any height that is flown, there is no last chance, and no error.</summary>
+    [Theory, MemberData(nameof(Types))]
+    public void Over_the_highest_ground_on_a_hot_day_no_last_chance_is_higher_than_anybody_flies(string type)
+    {
+        var numbers = Repository.Fleet.FindAircraft(type).Numbers;
+        var header = OverHighGround(type, 20_000, 200, 16_000);
+        header = header with { Conditions = header.Conditions with { OatC = 45 }, Loading = new LoadingHeader(numbers.InternalFuelLb, Math.Round(0.3 * numbers.EmptyLb)), Flight = header.Flight! with { EasKt = 1.3 * header.Flight.EasKt } };
+        Assert.All(LastChance.For(Repository.Fleet, header).SelectMany(c => c.Points), p => Assert.InRange(p.HeightFt, 16_000, RunFlight.HighestFt));
+    }
+
     [Theory]
     [InlineData(6000, 4000, null)]
     [InlineData(4400, 4000, "flight.heightFt: 4400 ft is not 500 ft over the ground there, 4000 ft")]

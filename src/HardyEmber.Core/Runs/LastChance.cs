@@ -40,7 +40,7 @@ public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoi
             for (var i = 0; i < Speeds; i++)
             {
                 var kt = Math.Round(slow + i * (fast - slow) / (Speeds - 1));
-                if (Lowest(ft => Works(kt, ft), decision, Guess(points, kt, decision)) is { } ft)
+                if (Lowest(ft => ft <= RunFlight.HighestFt && Works(kt, ft), decision, Guess(points, kt, decision)) is { } ft)
                 {
                     points.Add(new FlightPoint(kt, ft));
                 }
@@ -56,10 +56,10 @@ public sealed record LastChance(string Id, string Label, IReadOnlyList<FlightPoi
         })];
     }
 
-    // Away from a first guess in growing strides until both sides are known, then by halving.
+    // Away from a first guess in growing strides until both sides are known, then by halving; null where nothing works as high as anybody flies.
     private static double? Lowest(Func<double, bool> works, double decision, double guess)
     {
-        var (bad, good) = (decision, Math.Max(decision + FirstFt, guess));
+        var (bad, good) = (decision, Math.Min(Math.Max(decision + FirstFt, guess), RunFlight.HighestFt));
         var stride = FirstFt;
         if (works(good))
         {

@@ -28,7 +28,7 @@ public sealed record FlightPoint(double EasKt, double HeightFt);
 /// <param name="ArrivesFt">Height over it on arrival, or over the high ground before it where that is less; negative where the glide ends short.</param>
 /// <param name="HeadwindKt">Wind on the way there; negative from behind.</param>
 /// <param name="LevelsOffFt">What one engine at full power holds at the best glide; null on types with a single one, and where none runs.</param>
-/// <param name="FuelLb">What that engine burns at full power and best glide speed on the way there; null where it does not get there.</param>
+/// <param name="FuelLb">What that engine burns at full power and best glide speed on the way there; null where it does not get there: too high a ground, too much wind.</param>
 /// <param name="AboardLb">The fuel that the sortie began with.</param>
 public sealed record WayHome(string Place, double DistanceNm, double ReachNm, double ArrivesFt, double HeadwindKt, double? LevelsOffFt, double? FuelLb, double AboardLb);
 
@@ -144,12 +144,12 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var arrives = Math.Min(Left(distance, place.ElevationFt), distance > RunFlight.OwnGroundNm ? Left(distance - RunFlight.OwnGroundNm, flight.GroundAt(place, distance)) : double.PositiveInfinity);
         return new WayHome(place.Name, Math.Round(distance, 1), Math.Round(reach, 1), Math.Round(arrives / 50) * 50, Math.Round(wind),
             levelsOff is { } ft ? Math.Round(ft / 100) * 100 : null,
-            lives is null ? null : FuelFor(distance, wind, m, jet, m.Aircraft.EngineOf(lives), place.ElevationFt),
+            lives is null ? null : FuelFor(distance, wind, m, jet, m.Aircraft.EngineOf(lives), left => flight.GroundAt(place, left)),
             header.Loading?.FuelLb ?? m.Aircraft.Numbers.InternalFuelLb);
     }
 
-    // The way is flown on one engine: down to where it holds its height, or up to there.
-    private static double? FuelFor(double nm, double headwindKt, Machine m, PointMass jet, EngineDefinition engine, double groundFt)
+    // The way is flown on one engine: down to where it holds its height, or up to there. The ground is that so far from the place.
+    private static double? FuelFor(double nm, double headwindKt, Machine m, PointMass jet, EngineDefinition engine, Func<double, double> groundFt)
     {
         const double StepS = 0.5, LongestS = 4 * 3600, SecondsPerHour = 3600;
         if (engine.Full is not { } full)
@@ -162,7 +162,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var (flown, lb) = (0.0, 0.0);
         for (var t = 0.0; flown < nm; t += StepS)
         {
-            if (t > LongestS || jet.HeightFt <= groundFt)
+            if (t > LongestS || jet.HeightFt <= groundFt(nm - flown))
             {
                 return null;
             }

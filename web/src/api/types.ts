@@ -2772,7 +2772,7 @@ export interface components {
             levelsOffFt: null | number;
             /**
              * Format: double
-             * @description What that engine burns at full power and best glide speed on the way there; null where it does not get there.
+             * @description What that engine burns at full power and best glide speed on the way there; null where it does not get there: too high a ground, too much wind.
              */
             fuelLb: null | number;
             /**

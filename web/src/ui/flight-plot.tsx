@@ -52,6 +52,8 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
   const outline = [...edges.map((p) => [p.easKt, p.topFt] as const), ...[...edges].reverse().map((p) => [p.easKt, p.floorFt] as const)];
   const crown = edges.reduce((best, p) => (p.topFt > (best?.topFt ?? 0) ? p : best), edges[0]);
   const lines = chances.filter((c) => c.points.length > 1);
+  // Its words stand over the line where the decision height would run through them.
+  const crossed = envelope?.ceilingFt != null && Math.abs(y(decisionFt) - y(envelope.ceilingFt) - 9) < 12;
   return (
     <svg viewBox={`0 0 ${W} ${H}`} className={className} role="img" aria-label={label}>
       {ticks(highest, 5000).map((ft) => (
@@ -76,14 +78,14 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
         <path d={`M${outline.map(([kt, ft]) => `${x(kt).toFixed(1)} ${y(ft).toFixed(1)}`).join("L")}Z`} data-testid="envelope" className="fill-band stroke-ready" strokeWidth="1.5" strokeLinejoin="round" />
       )}
       {crown && (
-        <text x={Math.min(x(crown.easKt) + 6, W - PAD.right - 215)} y={y(crown.topFt) + 16} className="fill-ready text-[11px]">
+        <text x={Math.min(x(crown.easKt) + 6, W - PAD.right - 160)} y={y(crown.topFt) + 16} className="fill-ready text-[11px]">
           fuel here, speed held: idle
         </text>
       )}
       {envelope?.ceilingFt != null && (
         <>
           <path d={`M${PAD.left} ${y(envelope.ceilingFt)}H${x(slowest + 0.32 * (fastest - slowest))}`} className="stroke-advisory" strokeDasharray="6 4" />
-          <text x={PAD.left + 4} y={y(envelope.ceilingFt) + 13} className="fill-advisory text-[11px]">
+          <text x={PAD.left + 4} y={y(envelope.ceilingFt) + (crossed ? -5 : 13)} className="fill-advisory text-[11px]">
             start air below
           </text>
         </>

@@ -75,6 +75,7 @@ function Home({ outlook }: { outlook: RelightOutlook }) {
       {home.place} <span className="num">{home.distanceNm}</span> NM{wind}: the glide reaches <span className="num">{home.reachNm}</span> NM,{" "}
       {home.arrivesFt > 0 ? `${feet(home.arrivesFt)} ft over the field` : "short of the field"}.
       {home.levelsOffFt != null && (home.levelsOffFt > 0 ? ` One engine at full holds ${feet(home.levelsOffFt)} ft.` : " One engine alone does not hold it.")}
+      {home.levelsOffFt != null && home.fuelLb == null && <span className="text-caution"> On it alone the ground on the way is not cleared.</span>}
       {home.fuelLb != null && home.fuelLb > 0 && (
         <span data-testid="fuel-home" className={home.fuelLb > home.aboardLb ? "text-caution" : ""}>
           {" "}
