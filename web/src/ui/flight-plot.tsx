@@ -2,6 +2,8 @@ import type { LastChance, RelightEnvelope, Schemas } from "../api/client";
 
 const W = 600;
 const H = 420;
+/** Room for the words in the region. */
+const WORDS = 156;
 const PAD = { left: 54, right: 14, top: 14, bottom: 34 };
 const ROOM_FT = 2000;
 const ROOM_KT = 20;
@@ -78,7 +80,7 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
         <path d={`M${outline.map(([kt, ft]) => `${x(kt).toFixed(1)} ${y(ft).toFixed(1)}`).join("L")}Z`} data-testid="envelope" className="fill-band stroke-ready" strokeWidth="1.5" strokeLinejoin="round" />
       )}
       {crown && (
-        <text x={Math.min(x(crown.easKt) + 6, W - PAD.right - 160)} y={y(crown.topFt) + 16} className="fill-ready text-[11px]">
+        <text x={Math.max(x(edges[0]!.easKt) + 4, Math.min(x(crown.easKt) + 6, x(edges.at(-1)!.easKt) - WORDS))} y={y(crown.topFt) + 16} className="fill-ready text-[11px]">
           fuel here, speed held: idle
         </text>
       )}
