@@ -48,6 +48,7 @@ internal static class Shots
         new("debrief-going", async s => (await AtAsync(s, Headers.Air(), log => Moment(log, "pitch", 24))).Replace("/run/", "/debrief/", StringComparison.Ordinal), "[data-testid=verdict]"),
         new("dark", s => AtAsync(s, Headers.Air() with { Conditions = Headers.Air().Conditions with { Night = true } }, log => Moment(log, "pitch", 24)), "[data-method]"),
         new("home-blocked", s => AtAsync(s, Headers.Air() with { Aircraft = "alder", Conditions = new RunConditions(45, 0, 0), Loading = new LoadingHeader(10_700, 7_400), Flight = new RunFlight(12_000, 230, "right", RunFlight.IdleOther, 200, GroundFt: 9_500) }, log => 6), "[data-method]"),
+        new("home-on-one", s => AtAsync(s, Headers.Air() with { Flight = new RunFlight(9_600, 240, "right", RunFlight.IdleOther, 40) }, log => 6), "[data-method]"),
         new("wheels", s => AtAsync(s, Headers.Cold() with { Aircraft = "tansy", Loading = null }, log => Moment(log, "beacon-outer", 1)), "[data-testid=cue]", Press: ["[data-link=boxes]"]),
         new("waits", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 3)), "[data-testid=cue]"),
         new("beside-flight", async s => await EndedAsync(s, Headers.Air()) + "?with=" + (await EndedAsync(s, Headers.Air() with { Flight = Headers.Air().Flight! with { HeightFt = 22_000 } }))["/debrief/".Length..], "[data-testid=beside-trail]"),

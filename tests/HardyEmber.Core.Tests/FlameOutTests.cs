@@ -448,6 +448,22 @@ public sealed class FlameOutTests
         Assert.Null(Home(holds + 1000).FuelLb);
     }
 
+    /// <summary>Who has an engine that holds the height is sent home on it and not out of the jet; who has none, or one that does not clear the ground, is told to leave.</summary>
+    [Theory, MemberData(nameof(Twins))]
+    public void Too_low_for_any_restart_a_twin_is_sent_home_on_the_engine_that_runs(string type)
+    {
+        var aircraft = Repository.Fleet.FindAircraft(type);
+        var low = Situations.Aloft(type, Math.Round(aircraft.Flight.DecisionHeightFt) - 500);
+        var home = RelightOutlook.For(Repository.Fleet, low with { Flight = low.Flight! with { Other = RunFlight.IdleOther } }, [], 0).Advice;
+        Assert.Equal(Severity.Caution, home.Severity);
+        Assert.Contains("Home on the engine that runs", home.Text, StringComparison.Ordinal);
+        var none = RelightOutlook.For(Repository.Fleet, low, [], 0).Advice;
+        Assert.Equal(Severity.Warning, none.Severity);
+        Assert.Contains("leave", none.Text, StringComparison.Ordinal);
+        var burning = low with { Flight = low.Flight! with { Other = RunFlight.IdleOther }, Faults = [new RunFault("bay-fire", aircraft.Engines.First(e => e.Id != low.Flight!.Dead).Id)] };
+        Assert.Contains("leave", RelightOutlook.For(Repository.Fleet, burning, [], (long)(20 / Steps.Seconds)).Advice.Text, StringComparison.Ordinal);
+    }
+
     /// <summary>Where nothing works from any height that is flown, there is no last chance, and no error.</summary>
     [Theory, MemberData(nameof(Types))]
     public void Over_the_highest_ground_on_a_hot_day_no_last_chance_is_higher_than_anybody_flies(string type)

@@ -65,7 +65,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var start = Rehearsal.Replay(fleet, flown, step).Machine;
         var dead = header.RestartEngine(start.Aircraft);
         var idle = start.Aircraft.EngineOf(dead).IdleN2Pct - IdleBandPct;
-        var running = start[$"{dead}.lit"] > 0.5 && start[$"{dead}.n2"] >= idle;
+        var running = Runs(start, start.Aircraft.Engines.First(e => e.Id == dead));
         var burnt = start.Aircraft.Fire is not null && start[$"fire.{dead}.had"] > 0.5;
         if (running || burnt || start["flight.airborne"] < 0.5)
         {
@@ -75,7 +75,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         }
 
         var (now, from) = Sound(fleet, flown, step, start, dead);
-        var anotherRuns = start.Aircraft.Engines.Any(e => e.Id != dead && start[$"{e.Id}.lit"] > 0.5);
+        var anotherRuns = start.Aircraft.Engines.Any(e => e.Id != dead && Runs(start, e));
         List<RelightMethod> methods = [.. Answers(procedure, anotherRuns).Select(a => Told(a, MethodFlight.By(fleet, now, from, procedure.Schools.Count > 0 ? a.Id : null, dead, idle)))];
         if (start.Signals.Find($"{dead}.flamed-out") is { } gone && start.Signals.Values[gone.Index] > 0.5 && start[$"{dead}.n2"] > Engine.SparksShare * idle)
         {
@@ -83,7 +83,8 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         }
 
         var best = BestSpeed(fleet, header, start, dead);
-        return new RelightOutlook(start.Time, methods, best.Kt, Recommend(methods, best, start), false, AheadOf(start), HomeOf(fleet, header, start));
+        var home = HomeOf(fleet, header, start);
+        return new RelightOutlook(start.Time, methods, best.Kt, Recommend(methods, best, start, OnOne(home, start)), false, AheadOf(start), home);
     }
 
     // The ways of turning a core; air of another engine is only had where one runs.
@@ -137,7 +138,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var reach = jet.ReachNm(m["flight.height"], place.ElevationFt, wind);
         var over = m["flight.height"] - place.ElevationFt;
         var engines = m.Aircraft.Engines.Count;
-        var lives = engines > 1 ? m.Aircraft.Engines.FirstOrDefault(e => m[$"{e.Id}.lit"] > 0.5) : null;
+        var lives = engines > 1 ? m.Aircraft.Engines.FirstOrDefault(e => Runs(m, e)) : null;
         var levelsOff = lives is null ? (double?)null : jet.LevelsOffFt(m.Aircraft.Flight.ThrustRatio(FullShare) / engines);
         // High ground on the way has to be cleared before the place’s own begins.
         double Left(double nm, double groundFt) => reach <= 0 ? 0 : m["flight.height"] - groundFt - over * nm / reach;
@@ -235,11 +236,30 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         return (best.Kt, taught.Idle ? best.Ft - taught.EndFt : 0);
     }
 
-    private static Recommendation Recommend(List<RelightMethod> methods, (double? Kt, double GainFt) dive, Machine now)
+    // A core that burns and hangs brings nobody home.
+    private static bool Runs(Machine m, EngineSideDefinition e) => m[$"{e.Id}.lit"] > 0.5 && m[$"{e.Id}.n2"] >= m.Aircraft.EngineOf(e).IdleN2Pct - IdleBandPct;
+
+    /// <summary>An engine that is to bring it home alone holds so much over the ground, ft.</summary>
+    private const double ClearFt = 500;
+
+    // What an engine that runs, and does not burn, holds at full throttle; null where that does not clear the ground on the way.
+    private static double? OnOne(WayHome? home, Machine now)
+    {
+        var sound = now.Aircraft.Engines.Any(e => Runs(now, e) && (now.Aircraft.Fire is null || now[$"fire.{e.Id}.alarm"] < 0.5));
+        var ground = now["flight.height"] - now["flight.above-decision"] - now.Aircraft.Flight.DecisionHeightFt;
+        return sound && home is { LevelsOffFt: { } holds, FuelLb: not null } && holds > ground + ClearFt ? holds : null;
+    }
+
+    private static Recommendation Recommend(List<RelightMethod> methods, (double? Kt, double GainFt) dive, Machine now, double? onOneFt)
     {
         static string Text(FormattableString s) => s.ToString(CultureInfo.InvariantCulture);
         if (methods.Where(m => m.Works).MaxBy(m => m.AboveFt) is not { } best)
         {
+            if (onOneFt is { } holds)
+            {
+                return new Recommendation(Severity.Caution, Text($"Nothing is at idle above the decision height from here. Home on the engine that runs: at full throttle and best glide it holds {holds:#,##0} ft."));
+            }
+
             return dive.Kt is { } kt ? new Recommendation(Severity.Caution, Text($"By the book nothing is at idle above the decision height. A dive to {kt:0} kt at once just is."))
                 : new Recommendation(Severity.Warning, now["flight.above-decision"] > 0 ? "From here nothing is at idle above the decision height: do not wait, leave there." : "Below the decision height: leave.");
         }
