@@ -47,6 +47,11 @@ public sealed class WheelsTests(BrowserFixture fixture)
         }
 
         Assert.Equal("742", Shown("inner"));
+        var finger = new Finger(_page);
+        finger.Tap(_page.Find($"{Wheel("inner", 3)} button[aria-label$=up]"));
+        _page.UntilTrue(() => Shown("inner") == "743", "one more by a finger");
+        finger.Tap(_page.Find($"{Wheel("inner", 3)} button[aria-label$=down]"));
+        _page.UntilTrue(() => Shown("inner") == "742", "and back");
         _page.Step(1);
         _page.UntilTrue(() => _page.Cue.Id == "beacon-outer-heard", "what is dialled is to be heard");
         Assert.Equal("", _page.Misfits(1280));

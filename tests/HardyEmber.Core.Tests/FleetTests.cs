@@ -26,6 +26,8 @@ public sealed class FleetTests
     [InlineData("procedures/alder-ground.json", "\"done\": \"aux-unit is off and {first}.generator\"", "\"done\": \"aux-unit is gone\"", "steps.unit-off-early.done")]
     [InlineData("aircraft/alder.json", "\"loop\": 3", "\"loop\": 9", "fire.zones[2].loop")]
     [InlineData("aircraft/alder.json", "\"shut\": \"shut-off-left is shut\"", "\"shut\": \"shut-of-left is shut\"", "fire.left.shut")]
+    [InlineData("aircraft/juniper.json", "flight.airborne and utility is on", "flight.airborn and utility is on", "surfaces.utility.on")]
+    [InlineData("aircraft/tansy.json", "\"min\": 100, \"max\": 999, \"step\": 1,", "\"min\": 100, \"max\": 999, \"step\": 0.5,", "controls.beacon-outer.wheels")]
     [InlineData("drills.json", "\"code\": \"bay-fire\"", "\"code\": \"bay-water\"", "drills[2].faults")]
     [InlineData("drills.json", "\"dead\": \"right\"", "\"dead\": \"middle\"", "drills[0].flight.dead")]
     [InlineData("drills.json", "\"ends\": \"runs\"", "\"ends\": \"well\"", "drills[0].ends")]
