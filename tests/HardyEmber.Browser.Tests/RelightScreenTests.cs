@@ -46,6 +46,27 @@ public sealed class RelightScreenTests(BrowserFixture fixture)
         Assert.Empty(_page.Console());
     }
 
+    /// <summary>Too low for any restart: who has an engine that clears the ground is sent home on it, who has one that does not is told so.</summary>
+    [Theory]
+    [InlineData(null, "Home on the engine that runs", "Home on it:")]
+    [InlineData(9_500.0, "leave", "On it alone the ground on the way is not cleared.")]
+    public async Task Home_on_one_engine_is_promised_where_it_clears_the_ground(double? groundFt, string advice, string home)
+    {
+        var numbers = Repository.Fleet.FindAircraft("alder").Numbers;
+        var header = Situations.Aloft("alder", groundFt is null ? 4_300 : 12_000);
+        await _page.OpenRunAsync(header with
+        {
+            Flight = header.Flight! with { Other = RunFlight.IdleOther, EasKt = 215, FromNm = 200, GroundFt = groundFt },
+            Conditions = header.Conditions with { OatC = groundFt is null ? 15 : 45 },
+            Loading = new LoadingHeader(numbers.InternalFuelLb, groundFt is null ? 0 : 7_400),
+        });
+        _page.UntilTrue(() => _page.Text("[data-testid=relight-advice]").Contains(advice, StringComparison.Ordinal), advice);
+        Assert.Contains(home, _page.Text("[data-testid=way-home]"), StringComparison.Ordinal);
+        _page.UntilTrue(() => _page.Has("[data-chance]") || groundFt is null, "its last chances, though nobody is high enough for them");
+        Assert.Equal("", _page.Misfits(1280));
+        Assert.Empty(_page.Console());
+    }
+
     /// <summary>Alone nothing is foretold, and no column stands empty where the guide would be.</summary>
     [Theory]
     [InlineData(1280, 800)]
