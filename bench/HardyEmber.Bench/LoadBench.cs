@@ -31,6 +31,7 @@ internal static class LoadBench
         var first = Memory(server, few);
         Print($"acks, {Pilots} live runs", await FlyAsync(pages, TimeSpan.FromMinutes(minutes / 2)).ConfigureAwait(false));
         var middle = Memory(server, few);
+        await AskingAsync(server, pages, TimeSpan.FromMinutes(minutes / 4)).ConfigureAwait(false);
 
         // Six hours each, so that a debrief is the heaviest there can be.
         var log = new RunLog(Headers.Cold(), [new RunCommand(50, CommandKind.Set, "battery", "on"), new RunCommand((long)(RunHeader.MaxSeconds / 0.02), CommandKind.End)]);
@@ -59,6 +60,33 @@ internal static class LoadBench
         {
             await page.DisposeAsync().ConfigureAwait(false);
         }
+    }
+
+    // Every page that looks at its alignment asks about every five seconds what going now would cost.
+    private static async Task AskingAsync(ServerProcess server, List<HubPage> pages, TimeSpan span)
+    {
+        using var stop = new CancellationTokenSource();
+        var times = new List<double>();
+        var asking = pages.Select((page, i) => Task.Run(async () =>
+        {
+            var random = new Random(i);
+            while (!stop.IsCancellationRequested)
+            {
+                await Task.Delay(random.Next(3000, 7000)).ConfigureAwait(false);
+                var at = Stopwatch.GetTimestamp();
+                using var response = await server.Client.GetAsync(ServerCalls.Path($"/api/runs/{page.Run}/go-or-wait")).ConfigureAwait(false);
+                response.EnsureSuccessStatusCode();
+                lock (times)
+                {
+                    times.Add(Stopwatch.GetElapsedTime(at).TotalMilliseconds);
+                }
+            }
+        })).ToList();
+        Print($"acks, {Pilots} live runs that all ask whether to go or to wait", await FlyAsync(pages, span).ConfigureAwait(false));
+        await stop.CancelAsync().ConfigureAwait(false);
+        await Task.WhenAll(asking).ConfigureAwait(false);
+        times.Sort();
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  answers to go or wait: {times.Count}, median {times[times.Count / 2]:0.0} ms, p99 {times[(int)(times.Count * 0.99) - 1]:0} ms"));
     }
 
     private static async Task OpenAsync(ServerProcess server, List<HubPage> pages, int until)

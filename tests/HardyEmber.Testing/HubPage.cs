@@ -22,6 +22,9 @@ public sealed class HubPage : IAsyncDisposable
 
     private HubPage(ServerProcess server, HubConnection hub, string run) => (_server, _hub, _run) = (server, hub, run);
 
+    /// <summary>The run that it is in.</summary>
+    public string Run => _run;
+
     public Snapshot Snapshot => _snapshot!;
     public double Time { get; private set; }
     public CueView? Cue { get; private set; }
