@@ -221,14 +221,14 @@ internal sealed class Hands(Cockpit page)
             ?? throw new InvalidOperationException($"{act.Target} offers no {act.To} to the pointer ({act.Cue})"), touch);
     }
 
-    // Figure by figure, each wheel the shorter way round.
+    // Figure by figure, each wheel the shorter way round. With the last turn the page may go on to what is due next.
     private void ByWheels(CueAct act, bool touch)
     {
         for (var i = 0; i < act.To.Length; i++)
         {
             var wheel = $"[data-control='{act.Target}'] [role=spinbutton]:nth-of-type({i + 1})";
             var due = act.To[i] - '0';
-            for (int turns = 0, now; (now = int.Parse(page.Attribute(wheel, "aria-valuenow"), CultureInfo.InvariantCulture)) != due; turns++)
+            for (var turns = 0; page.Has(wheel) && int.Parse(page.Attribute(wheel, "aria-valuenow"), CultureInfo.InvariantCulture) is var now && now != due; turns++)
             {
                 Assert.True(turns < 10, $"{act.Target} does not come to {act.To}: wheel {i + 1} shows {now}");
                 Press(page.Find($"{wheel} button[aria-label$='{((due - now + 10) % 10 <= 5 ? "up" : "down")}']"), touch);
