@@ -129,9 +129,23 @@ internal sealed class Cockpit(BrowserFixture fixture)
             Go($"/run/{id}");
         }
 
+        Shows(id);
+        return id;
+    }
+
+    /// <summary>Waits until a run's own page stands there: the address changes before it does, and what was there before may be a run's page as well.</summary>
+    public void Shows(string run)
+    {
+        Find($"[data-testid=frame][data-run='{run}']");
         Find("[data-testid=clock]");
         Settle();
-        return id;
+    }
+
+    /// <summary>Waits until the page of another run than this one stands there.</summary>
+    public void ShowsAnotherThan(string run)
+    {
+        Find($"[data-testid=frame]:not([data-run='{run}'])");
+        Settle();
     }
 
     /// <summary>Drops what the browser remembers of earlier visits: the type and the pilot flown last, theme and sound.</summary>

@@ -53,7 +53,7 @@ public sealed class DebriefTests(BrowserFixture fixture)
         Assert.Null(FlyOn());
         hot.FindElement(By.TagName("button")).Click();
         _page.Until(FlyOn, "flying on from there").Click();
-        _page.UntilTrue(() => _page.Driver.Url.Contains("/run/", StringComparison.Ordinal), "the fork");
+        _page.ShowsAnotherThan(id);
         Assert.Empty(_page.Console());
     }
 

@@ -39,7 +39,8 @@ public sealed class RealTimeTests(RealTimeFixture fixture)
         _page.Press("p");
         _page.UntilTrue(() => _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the pause");
         _page.Press("[");
-        _page.UntilTrue(() => !_page.Driver.Url.EndsWith(id, StringComparison.Ordinal) && _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the fork, paused");
+        _page.ShowsAnotherThan(id);
+        _page.UntilTrue(() => _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the fork, paused");
         Assert.InRange(Seconds(), 1, 12);
     }
 
