@@ -15,7 +15,7 @@ public sealed class ConditionWatch
     private readonly Plan _plan;
     private readonly double[] _low, _high;
     private readonly bool[] _true, _due;
-    private readonly int[] _changed, _asked;
+    private readonly int[] _asked;
     private int _askedCount;
     private bool _begun;
 
@@ -24,7 +24,7 @@ public sealed class ConditionWatch
         _plan = plan ?? throw new ArgumentNullException(nameof(plan));
         (_low, _high) = (new double[plan.Signals.Length], new double[plan.Signals.Length]); // empty bands: every input moves at the first look
         var count = plan.Programs.Length;
-        (_true, _due, _changed, _asked) = (new bool[count], new bool[count], new int[count], new int[count]);
+        (_true, _due, _asked) = (new bool[count], new bool[count], new int[count]);
         for (; _askedCount < count; _askedCount++)
         {
             (_due[_askedCount], _asked[_askedCount]) = (true, _askedCount);
@@ -123,6 +123,7 @@ public sealed class ConditionWatch
 
     private ReadOnlySpan<int> Ask(double[] values)
     {
+        // What has changed takes the place of what was asked: it is never ahead of it.
         var count = 0;
         foreach (var i in _asked.AsSpan(0, _askedCount))
         {
@@ -131,12 +132,12 @@ public sealed class ConditionWatch
             if (now != _true[i])
             {
                 _true[i] = now;
-                _changed[count++] = i;
+                _asked[count++] = i;
             }
         }
 
         _askedCount = 0;
-        return _changed.AsSpan(0, count);
+        return _asked.AsSpan(0, count);
     }
 
     /// <summary>What is watched: the same for every machine with the same conditions, so it is made once and shared.</summary>

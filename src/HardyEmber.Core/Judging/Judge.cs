@@ -84,7 +84,7 @@ public sealed class Judge
         {
             if (ProcedureTracker.IsActOf(step, command))
             {
-                if (Array.TrueForAll(step.Dependencies, d => d.Done))
+                if (step.Lacks() is null)
                 {
                     return;
                 }
@@ -93,12 +93,14 @@ public sealed class Judge
             }
         }
 
-        for (var i = 0; i < early?.Dependencies.Length; i++)
+        if (early is null)
         {
-            if (!early.Dependencies[i].Done)
-            {
-                OutOfOrder(early, early.After[i], early.Dependencies[i], t);
-            }
+            return;
+        }
+
+        foreach (var (before, word) in early.Dependencies.Zip(early.After).Where(d => !d.First.Done))
+        {
+            OutOfOrder(early, word, before, t);
         }
     }
 

@@ -34,7 +34,7 @@ internal static class Omissions
         return steps.Where(s => !s.Done && !beyond.Contains(s)).Select(s => Of(s, end)).Prepend(stopped);
     }
 
-    private static bool Possible(TrackedStep step, double[] values) => step.Needs.Holds(values) && Array.TrueForAll(step.Dependencies, d => d.Done);
+    private static bool Possible(TrackedStep step, double[] values) => step.Needs.Holds(values) && step.Lacks() is null;
 
     private static bool ByHand(TrackedStep step) => step.FirstDone >= 0 && !step.WasSo;
 

@@ -8,8 +8,9 @@ namespace HardyEmber.Core.Procedures;
 public sealed class TrackedStep
 {
     private readonly ChecklistItem _item;
+    private readonly TrackedStep[] _all;
 
-    internal TrackedStep(ChecklistItem item) => _item = item;
+    internal TrackedStep(ChecklistItem item, TrackedStep[] all) => (_item, _all) = (item, all);
 
     public StepDefinition Definition => _item.Definition;
     public string Phase => _item.Phase;
@@ -34,10 +35,28 @@ public sealed class TrackedStep
     /// <summary>The control stands where its act puts it, and where it takes both hands, the other one too.</summary>
     internal bool ActedOn(double[] values) => Definition.Act.Look is null && _item.TargetPosition >= 0 && (int)values[_item.TargetIndex] == _item.TargetPosition
         && (_item.WithIndex < 0 || (int)values[_item.WithIndex] == _item.WithPosition);
-    public TrackedStep[] Dependencies { get; internal set; } = [];
+
+    /// <summary>The steps that stand before it.</summary>
+    public IEnumerable<TrackedStep> Dependencies => _item.DependsOn.Select(i => _all[i]);
 
     /// <summary>What is said of each of <see cref="Dependencies"/>, in the same order.</summary>
     public IReadOnlyList<Dependency> After => _item.After;
+
+    /// <summary>One that stands before it is not done, the first such; null where all are.</summary>
+    /// <param name="passOver">Steps that do not count.</param>
+    public TrackedStep? Lacks(IReadOnlySet<string>? passOver = null)
+    {
+        foreach (var i in _item.DependsOn)
+        {
+            if (!_all[i].Done && passOver?.Contains(_all[i].Id) != true)
+            {
+                return _all[i];
+            }
+        }
+
+        return null;
+    }
+
     public string Id => Definition.Id;
 }
 
@@ -99,10 +118,10 @@ public sealed class ProcedureTracker
     {
         (_machine, _list) = (machine, Checklist.For(definition, machine));
         _values = machine.Signals.Values;
-        _steps = [.. _list.Items.Select(i => new TrackedStep(i))];
+        _steps = new TrackedStep[_list.Items.Length];
         for (var i = 0; i < _steps.Length; i++)
         {
-            _steps[i].Dependencies = [.. _list.Items[i].DependsOn.Select(d => _steps[d])];
+            _steps[i] = new TrackedStep(_list.Items[i], _steps);
         }
 
         _open = new TrackedStep[_steps.Length];
@@ -217,7 +236,7 @@ public sealed class ProcedureTracker
 
     // The hands have begun it and the machine has not finished it. Where a lever only happens to stand as a later step wants it, nothing has begun.
     private bool Runs(TrackedStep step) =>
-        !step.Done && !step.Definition.Act.Watch && !step.IsCold && Acted(step) && !(Relies(step, null) && !step.NeedsProgram.Holds(_values));
+        !step.Done && !step.Definition.Act.Watch && !step.IsCold && Acted(step) && !(step.Lacks() is not null && !step.NeedsProgram.Holds(_values));
 
     /// <summary>What to do now, for one who asks often and needs no explanation.</summary>
     /// <inheritdoc cref="Now"/>
@@ -260,7 +279,7 @@ public sealed class ProcedureTracker
                 continue;
             }
 
-            if (Relies(step, passOver))
+            if (step.Lacks(passOver) is not null)
             {
                 continue;
             }
@@ -277,19 +296,6 @@ public sealed class ProcedureTracker
         }
 
         return new NextAct(left is null ? CueKind.Finished : CueKind.Wait, left, null);
-    }
-
-    private static bool Relies(TrackedStep step, IReadOnlySet<string>? passOver)
-    {
-        foreach (var dependency in step.Dependencies)
-        {
-            if (!dependency.Done && passOver?.Contains(dependency.Id) != true)
-            {
-                return true;
-            }
-        }
-
-        return false;
     }
 
     /// <summary>Why a step cannot be done now: its unmet conditions, then those of the steps it relies on.</summary>

@@ -2,7 +2,7 @@ namespace HardyEmber.Core.Procedures;
 
 /// <summary>A step that comes soon.</summary>
 /// <param name="Open">It can be done now; otherwise when what stands before it is done.</param>
-public sealed record UpcomingStep(TrackedStep Step, bool Open);
+public readonly record struct UpcomingStep(TrackedStep Step, bool Open);
 
 /// <summary>What comes after the cue: the next steps, as many as a tall column holds, in their order, that nothing but the cue and each other stands before.</summary>
 public static class Upcoming
@@ -23,13 +23,13 @@ public static class Upcoming
         for (var i = 0; i < tracker.Steps.Count && found.Count < Most; i++)
         {
             var step = tracker.Steps[i];
-            if (step.Done || before.Contains(step) || tracker.Acted(step) || !Array.TrueForAll(step.Dependencies, d => d.Done || before.Contains(d)))
+            if (step.Done || before.Contains(step) || tracker.Acted(step) || !step.Dependencies.All(d => d.Done || before.Contains(d)))
             {
                 continue;
             }
 
-            var open = Array.TrueForAll(step.Dependencies, d => d.Done) && step.NeedsProgram.Holds(values);
-            if (open || !step.Definition.Optional && Array.Exists(step.Dependencies, before.Contains))
+            var open = step.Lacks() is null && step.NeedsProgram.Holds(values);
+            if (open || !step.Definition.Optional && step.Dependencies.Any(before.Contains))
             {
                 before.Add(step);
                 found.Add(new UpcomingStep(step, open));

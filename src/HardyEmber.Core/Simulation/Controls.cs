@@ -9,26 +9,21 @@ namespace HardyEmber.Core.Simulation;
 public sealed class Controls
 {
     private readonly Dictionary<string, Control> _byId;
-    private readonly Control[] _returning;
+    private readonly (Control Control, Switch[] Whens)[] _returning;
     private readonly SignalTable _signals;
     private readonly GeoPosition _spot;
 
-    private sealed class Control(ControlDefinition definition, int index, int rest)
-    {
-        public ControlDefinition Definition { get; } = definition;
-        public int Index { get; } = index;
-        public int Rest { get; } = rest;
-        public (int From, int To, Switch When)[] Returns { get; set; } = [];
-
-        /// <summary>For a position: where its latitude stands, and behind it the longitude.</summary>
-        public int Entry { get; init; }
-    }
+    /// <summary>A control as it is on every machine of the aircraft.</summary>
+    /// <param name="Index">Its place among the signals.</param>
+    /// <param name="Rest">The position to which it springs back.</param>
+    /// <param name="Entry">Of a position: where its latitude stands, and behind it the longitude.</param>
+    private sealed record Control(ControlDefinition Definition, int Index, int Rest, int Entry, (int From, int To)[] Returns);
 
     public Controls(MachineContext context)
     {
         _signals = context.Signals;
         _spot = new GeoPosition(context.Station.Spot.LatitudeDeg, context.Station.Spot.LongitudeDeg);
-        _byId = [];
+        _byId = context.Alike(() => new Dictionary<string, Control>(StringComparer.Ordinal));
         foreach (var d in context.Aircraft.Controls)
         {
             if (context.Explains)
@@ -45,7 +40,11 @@ public sealed class Controls
                 _signals.AddNumber(LongitudeOf(d.Id), "°", 0.0001);
             }
 
-            _byId.Add(d.Id, new Control(d, index, d.Kind == ControlKind.Dial ? 0 : PositionIn(d, d.Default!, context)) { Entry = entry });
+            if (context.Explains)
+            {
+                _byId.Add(d.Id, new Control(d, index, d.Kind == ControlKind.Dial ? 0 : PositionIn(d, d.Default!, context), entry,
+                    [.. d.Returns.Select(r => (PositionIn(d, r.From, context), PositionIn(d, r.To, context)))]));
+            }
         }
 
         if (context.Explains && context.Aircraft.Flight.Positions.Keys.FirstOrDefault(c => !_byId.ContainsKey(c)) is { } stranger)
@@ -53,19 +52,17 @@ public sealed class Controls
             context.Wrong($"flight.positions.{stranger}", $"there is no control \"{stranger}\"{Nearest.Hint(stranger, _byId.Keys)}");
         }
 
-        foreach (var control in _byId.Values)
+        _returning = [.. _byId.Values.Where(c => c.Returns.Length > 0).Select(c => (c, Whens(c.Definition, context)))];
+        if (context.Explains)
         {
-            control.Returns = [.. control.Definition.Returns.Select((r, i) => (
-                PositionIn(control.Definition, r.From, context), PositionIn(control.Definition, r.To, context),
-                context.Switch(r.When, $"controls.{control.Definition.Id}.returns[{i}].when")))];
-            if (context.Explains)
+            foreach (var (control, whens) in _returning)
             {
-                Explain(context, control);
+                Explain(context, control, whens);
             }
         }
-
-        _returning = [.. _byId.Values.Where(c => c.Returns.Length > 0)];
     }
+
+    private static Switch[] Whens(ControlDefinition d, MachineContext context) => [.. d.Returns.Select((r, i) => context.Switch(r.When, $"controls.{d.Id}.returns[{i}].when"))];
 
     /// <summary>The signal with the latitude that a position control was given, degrees.</summary>
     public static string LatitudeOf(string control) => $"{control}.latitude";
@@ -73,12 +70,12 @@ public sealed class Controls
     /// <inheritdoc cref="LatitudeOf"/>
     public static string LongitudeOf(string control) => $"{control}.longitude";
 
-    private static void Explain(MachineContext context, Control control)
+    private static void Explain(MachineContext context, Control control, Switch[] whens)
     {
         var d = control.Definition;
-        foreach (var ((from, _, when), i) in control.Returns.Select((r, i) => (r, i)))
+        foreach (var ((from, _), i) in control.Returns.Select((r, i) => (r, i)))
         {
-            context.Gate(d.Id, GateKind.Springs, $"controls.{d.Id}.returns[{i}]", $"Springs back from {d.Positions[from]}", when, position: d.Positions[from]);
+            context.Gate(d.Id, GateKind.Springs, $"controls.{d.Id}.returns[{i}]", $"Springs back from {d.Positions[from]}", whens[i], position: d.Positions[from]);
         }
     }
 
@@ -266,13 +263,13 @@ public sealed class Controls
     public bool SpringBack(double[] values)
     {
         var any = false;
-        foreach (var control in _returning)
+        foreach (var (control, whens) in _returning)
         {
-            foreach (var (from, to, when) in control.Returns)
+            for (var i = 0; i < whens.Length; i++)
             {
-                if ((int)values[control.Index] == from && when.On)
+                if ((int)values[control.Index] == control.Returns[i].From && whens[i].On)
                 {
-                    values[control.Index] = to;
+                    values[control.Index] = control.Returns[i].To;
                     any = true;
                     break;
                 }

@@ -72,13 +72,18 @@ public abstract class Term
     }
 }
 
-/// <summary>A condition a system obeys, with its cached truth. Kept up to date by the machine, read in the step.</summary>
-public sealed class Switch(string? text, string where) : Term
-{
-    public override string Text => text ?? "";
+/// <summary>What a switch says; the same on every machine of an aircraft.</summary>
+/// <param name="Where">Where in the data file it stands, for errors.</param>
+internal sealed record SwitchWords(string Text, string Where);
 
-    /// <summary>Where in the data file it stands, for errors; said by the first machine of an aircraft only, which finds them all.</summary>
-    public string Where { get; } = where;
-    public bool On { get; internal set; } = string.IsNullOrWhiteSpace(text);
+/// <summary>A condition a system obeys, with its cached truth. Kept up to date by the machine, read in the step.</summary>
+public sealed class Switch : Term
+{
+    internal Switch(SwitchWords words) => (Words, On) = (words, string.IsNullOrWhiteSpace(words.Text));
+
+    internal SwitchWords Words { get; }
+    public override string Text => Words.Text;
+    public string Where => Words.Where;
+    public bool On { get; internal set; }
     internal override IEnumerable<Switch> Switches => [this];
 }

@@ -16,7 +16,7 @@ public sealed class Machine
     private const int MostPasses = 6;
     private const double LongestStrideS = 1;
 
-    private readonly Switch[] _switches;
+    private readonly List<Switch> _switches;
     private readonly ConditionWatch _watch;
     private readonly MachineSystem[] _systems;
     private readonly int[] _order;
@@ -45,7 +45,7 @@ public sealed class Machine
         Controls = new Controls(_context);
         _systems = [.. Make(registry)];
         _context.Close();
-        (_switches, _watch) = ([.. _context.Switches], _context.Watch());
+        (_switches, _watch) = (_context.Switches, _context.Watch());
         for (var i = 0; i < _systems.Length; i++)
         {
             _context.Binding(i);

@@ -41,8 +41,9 @@ public sealed class Load(string id, string label, string bus, double watts, Swit
 public sealed class MachineContext : INameKeeper
 {
     private readonly Blueprint _blueprint;
+    private readonly Blueprint.Finished? _example;
     private readonly DataProblems? _problems;
-    private readonly List<Switch> _switches = [];
+    private readonly Dictionary<Type, object> _alike = [];
     private readonly List<Load> _loads = [];
     private readonly List<Generator> _generators = [];
     private readonly List<Gate> _gates = [];
@@ -57,9 +58,10 @@ public sealed class MachineContext : INameKeeper
         _problems = problems;
         (Aircraft, Place, Header, Station, Soak) = (aircraft, place, header, Station.Of(place, header), Soak.Of(header));
         _blueprint = Blueprint.Of(aircraft);
-        var example = _blueprint.Example;
-        (Signals, Faults) = (new SignalTable(example?.Signals), new FaultInputs(example?.Faults));
-        (Gates, Explains) = (example?.Gates ?? _gates, example is null);
+        _example = _blueprint.Example;
+        (Signals, Faults) = (new SignalTable(_example?.Signals), new FaultInputs(_example?.Faults));
+        (Gates, Explains) = (_example?.Gates ?? _gates, _example is null);
+        Switches = new List<Switch>(_example?.Switches.Length ?? 0);
     }
 
     public AircraftDefinition Aircraft { get; }
@@ -73,7 +75,9 @@ public sealed class MachineContext : INameKeeper
     public Soak Soak { get; }
     public SignalTable Signals { get; }
     public FaultInputs Faults { get; }
-    public IReadOnlyList<Switch> Switches => _switches;
+
+    /// <summary>All that its parts obey, in the order in which they were registered.</summary>
+    internal List<Switch> Switches { get; }
     public IReadOnlyList<Load> Loads => _loads;
     public IReadOnlyList<Gate> Gates { get; }
 
@@ -91,12 +95,28 @@ public sealed class MachineContext : INameKeeper
     /// <summary>A random stream of its own for a component.</summary>
     public RandomStream Random(string component) => new(Header.Seed, component);
 
+    /// <summary>What a part has alike on every machine of the aircraft: made by the first one's, shared by the others. One thing of a kind.</summary>
+    internal T Alike<T>(Func<T> make)
+        where T : class
+    {
+        ArgumentNullException.ThrowIfNull(make);
+        if (_example is { } example)
+        {
+            return (T)example.Alike[typeof(T)];
+        }
+
+        var made = make();
+        _alike.Add(typeof(T), made);
+        return made;
+    }
+
     /// <summary>Registers a condition to be compiled once all signals are known.</summary>
     /// <param name="where">Where in the data file it stands.</param>
     public Switch Switch(string? text, string where)
     {
-        var made = new Switch(text, where);
-        _switches.Add(made);
+        // What it says has been said by the first machine: they stand in the same order on all of them.
+        var made = new Switch(_example is { } example ? example.Switches[Switches.Count] : new SwitchWords(text ?? "", where));
+        Switches.Add(made);
         return made;
     }
 
@@ -125,7 +145,11 @@ public sealed class MachineContext : INameKeeper
     public Switch Word(string? text, string where)
     {
         var made = Switch(text, where);
-        _ = _explained.Add(made);
+        if (Explains)
+        {
+            _ = _explained.Add(made);
+        }
+
         return made;
     }
 
@@ -218,13 +242,13 @@ public sealed class MachineContext : INameKeeper
     /// <summary>All parts are bound: the order of the step. Leaves what was written down to the next machine of this aircraft.</summary>
     internal StepOrder Finish(IReadOnlyList<MachineSystem> systems)
     {
-        if (_blueprint.Example is { } example)
+        if (_example is { } example)
         {
             return example.Order;
         }
 
         var order = StepOrder.Of([.. systems.Select(s => s.Name)], _reads);
-        _blueprint.Finish(new Blueprint.Finished(Signals, Faults, Gates, order));
+        _blueprint.Finish(new Blueprint.Finished(Signals, Faults, Gates, order, [.. Switches.Select(s => s.Words)], _alike));
         return order;
     }
 
@@ -232,7 +256,7 @@ public sealed class MachineContext : INameKeeper
     internal void Close()
     {
         Signals.Close();
-        if (Explains && _switches.Find(s => s.Text.Length > 0 && !_explained.Contains(s)) is { } silent)
+        if (Explains && Switches.Find(s => s.Text.Length > 0 && !_explained.Contains(s)) is { } silent)
         {
             throw new InvalidOperationException($"{silent.Where}: \"{silent.Text}\" is obeyed and explained by no gate");
         }
@@ -240,7 +264,7 @@ public sealed class MachineContext : INameKeeper
 
     /// <summary>Watches every registered condition; to be called when all signals are known.</summary>
     /// <exception cref="FormatException">A condition is malformed; the message begins with its place.</exception>
-    internal ConditionWatch Watch() => new(_blueprint.Watch(() => new ConditionWatch.Plan([.. _switches.Select(s => Compile(s.Text, s.Where).Program)], i => Signals.All[i].ByHand)));
+    internal ConditionWatch Watch() => new(_blueprint.Watch(() => new ConditionWatch.Plan([.. Switches.Select(s => Compile(s.Text, s.Where).Program)], i => Signals.All[i].ByHand)));
 
     /// <summary>Compiles a condition, once for all machines of this aircraft.</summary>
     /// <exception cref="FormatException">The text is malformed or names what does not exist; <paramref name="where"/> comes first.</exception>

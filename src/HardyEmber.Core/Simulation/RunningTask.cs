@@ -2,11 +2,11 @@ using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
 
-/// <summary>A flag, and how many tasks give it now.</summary>
-internal sealed class TaskFlag(int signal)
+/// <summary>A flag of a machine, and how many of its tasks give it now.</summary>
+internal struct TaskFlag
 {
-    public int Signal { get; } = signal;
-    public int Given { get; set; }
+    public int Signal;
+    public int Given;
 }
 
 /// <summary>One task as it stands.</summary>
@@ -16,17 +16,19 @@ internal sealed class RunningTask
     private readonly RandomStream _random;
     private readonly int _state, _left, _progress, _since, _time;
     private readonly PlannedState[] _states;
-    private readonly Switch[] _switches;
+    private readonly List<Switch> _switches;
+    private readonly int _firstSwitch;
     private readonly TaskFlag[] _flags;
+    private readonly int[] _places;
     private double[] _v = [];
     private ulong _given, _armed = ulong.MaxValue, _drawn;
     private double _leftS, _wholeS, _outS;
     private int _at, _givenBy;
 
-    /// <param name="flags">The flags that tasks before it give; it adds its own.</param>
-    public RunningTask(TaskPlan plan, MachineContext context, Dictionary<string, TaskFlag> flags, RandomStream random)
+    /// <param name="flags">All flags that tasks of the machine give; it registers those that none before it does.</param>
+    public RunningTask(TaskPlan plan, MachineContext context, TaskFlag[] flags, RandomStream random)
     {
-        (Plan, _states, _random) = (plan, plan.States, random);
+        (Plan, _states, _random, _flags, _places) = (plan, plan.States, random, flags, plan.Places);
         var (s, d) = (context.Signals, plan.Definition);
         if (d.Load is { } load)
         {
@@ -36,8 +38,20 @@ internal sealed class RunningTask
         (_state, _left) = (s.AddPositions($"{d.Id}.state", plan.StateNames, 0), s.AddNumber($"{d.Id}.left", "s", 1));
         (_progress, _since) = (s.AddNumber($"{d.Id}.progress", "%", 1), s.AddNumber($"{d.Id}.since", "s", 1));
         _time = s.Find("time")!.Index;
-        _switches = [.. plan.Conditions.Select(c => context.Switch(c.Text, c.Where))];
-        _flags = [.. plan.Flags.Select(name => flags.TryGetValue(name, out var known) ? known : flags[name] = new TaskFlag(s.AddFlag(name)))];
+        (_switches, _firstSwitch) = (context.Switches, context.Switches.Count);
+        foreach (var (text, where) in plan.Conditions)
+        {
+            _ = context.Switch(text, where);
+        }
+
+        for (var i = 0; i < _places.Length; i++)
+        {
+            ref var flag = ref flags[_places[i]];
+            if (flag.Signal == 0)
+            {
+                flag.Signal = s.AddFlag(plan.Flags[i]);
+            }
+        }
     }
 
     public TaskPlan Plan { get; }
@@ -47,16 +61,16 @@ internal sealed class RunningTask
     public double NextS { get; private set; } = MachineSystem.Asleep;
 
     /// <summary>A condition by its place; null where it always holds.</summary>
-    public Switch? Condition(int place) => place < 0 ? null : _switches[place];
+    public Switch? Condition(int place) => place < 0 ? null : _switches[_firstSwitch + place];
 
-    public IReadOnlyList<Switch> Switches => _switches;
+    public IEnumerable<Switch> Switches => _switches.Skip(_firstSwitch).Take(Plan.Conditions.Count);
 
     /// <summary>The signal of a flag by its place.</summary>
-    public int Signal(int flag) => _flags[flag].Signal;
+    public int Signal(int flag) => _flags[_places[flag]].Signal;
 
     public void Bind(double[] values) => _v = values;
 
-    private bool On(int condition) => condition < 0 || _switches[condition].On;
+    private bool On(int condition) => condition < 0 || _switches[_firstSwitch + condition].On;
 
     /// <summary>Leaves its state where something says so.</summary>
     public void Look()
@@ -116,7 +130,7 @@ internal sealed class RunningTask
         (_v[_state], _v[_since]) = (to, _v[_time]);
         foreach (var flag in _states[to].Leaves)
         {
-            _v[_flags[flag].Signal] = 1;
+            _v[Signal(flag)] = 1;
         }
     }
 
@@ -208,7 +222,7 @@ internal sealed class RunningTask
         {
             if ((given >> i & 1) != 0)
             {
-                var flag = _flags[state.Gives[i].Flag];
+                ref var flag = ref _flags[_places[state.Gives[i].Flag]];
                 flag.Given += by;
                 _v[flag.Signal] = flag.Given > 0 ? 1 : 0;
             }

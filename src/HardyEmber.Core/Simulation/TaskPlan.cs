@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using HardyEmber.Core.Definitions;
 
 namespace HardyEmber.Core.Simulation;
@@ -14,14 +13,26 @@ internal sealed record PlannedState(TaskState Definition, int Held, (int When, i
     public double MeanS => Definition.Seconds is { Count: > 0 } s ? s.Average() : 0;
 }
 
+/// <summary>What all machines of an aircraft have alike of its tasks.</summary>
+/// <param name="Flags">How many flags they give, all in all.</param>
+internal sealed record TaskPlans(TaskPlan[] Plans, int Flags)
+{
+    public static TaskPlans Of(MachineContext context)
+    {
+        var places = new Dictionary<string, int>(StringComparer.Ordinal);
+        TaskPlan[] plans = [.. context.Aircraft.Tasks.Select(d => new TaskPlan(d, context, places))];
+        return new TaskPlans(plans, places.Count);
+    }
+}
+
 /// <summary>What all machines of an aircraft have alike of a task. Each condition stands once, however many states have it.</summary>
 internal sealed class TaskPlan
 {
-    private static readonly ConditionalWeakTable<TaskDefinition, TaskPlan> All = [];
     private readonly List<(string Text, string Where)> _conditions = [];
     private readonly List<string> _flags = [];
 
-    private TaskPlan(TaskDefinition definition, MachineContext context)
+    /// <param name="places">The places of flags that tasks before it give; it adds its own.</param>
+    public TaskPlan(TaskDefinition definition, MachineContext context, Dictionary<string, int> places)
     {
         (Definition, StateNames) = (definition, [.. definition.States.Select(s => s.Id)]);
         States = [.. definition.States.Select((x, i) => Plan(x, i, context))];
@@ -37,26 +48,23 @@ internal sealed class TaskPlan
                 to.BeforeS = Math.Max(to.BeforeS, state.BeforeS + state.MeanS);
             }
         }
+
+        foreach (var flag in _flags)
+        {
+            _ = places.TryAdd(flag, places.Count);
+        }
+
+        Places = [.. _flags.Select(f => places[f])];
     }
 
     public TaskDefinition Definition { get; }
     public PlannedState[] States { get; }
+
+    /// <summary>Of each of <see cref="Flags"/> its place among those of all tasks.</summary>
+    public int[] Places { get; }
     public IReadOnlyList<string> StateNames { get; }
     public IReadOnlyList<(string Text, string Where)> Conditions => _conditions;
     public IReadOnlyList<string> Flags => _flags;
-
-    public static TaskPlan Of(TaskDefinition definition, MachineContext context)
-    {
-        if (!context.Explains && All.TryGetValue(definition, out var known))
-        {
-            return known;
-        }
-
-        // The machine that explains also says what is wrong.
-        var made = new TaskPlan(definition, context);
-        All.AddOrUpdate(definition, made);
-        return made;
-    }
 
     private double Wait(PlannedState state, int deepest) => state.Definition.Seconds is null || deepest == 0 || state.Ends is [] ? 0
         : States[state.Ends[^1].To] is { Definition.Seconds: not null } next ? next.MeanS + Wait(next, deepest - 1) : 0;

@@ -10,7 +10,6 @@ public sealed class Tasks : MachineSystem
     public static string HeatSignal(string bay) => $"{bay}.heat";
 
     private readonly RunningTask[] _tasks;
-    private readonly Dictionary<string, RandomStream> _streams = [];
     private readonly int[] _heat;
     private readonly int[] _bayOf;
     private readonly List<(int Input, int Signal)> _faults = [];
@@ -26,8 +25,9 @@ public sealed class Tasks : MachineSystem
         _heat = [.. bays.Select(b => context.Signals.AddNumber(HeatSignal(b), "W", 1, hidden: true))];
         _bayOf = [.. context.Aircraft.Tasks.Select(t => Bay(bays, t, context))];
         AddFaults(context);
-        var flags = new Dictionary<string, TaskFlag>(StringComparer.Ordinal);
-        _tasks = [.. context.Aircraft.Tasks.Select(d => new RunningTask(TaskPlan.Of(d, context), context, flags, Stream(d, context)))];
+        var plans = context.Alike(() => TaskPlans.Of(context));
+        var (flags, streams) = (new TaskFlag[plans.Flags], new Dictionary<string, RandomStream>(StringComparer.Ordinal));
+        _tasks = [.. plans.Plans.Select(p => new RunningTask(p, context, flags, Stream(p.Definition, context, streams)))];
         _passing = new int[_tasks.Length];
         for (var i = 0; context.Explains && i < _tasks.Length; i++)
         {
@@ -55,10 +55,10 @@ public sealed class Tasks : MachineSystem
         }
     }
 
-    private RandomStream Stream(TaskDefinition d, MachineContext context)
+    private static RandomStream Stream(TaskDefinition d, MachineContext context, Dictionary<string, RandomStream> known)
     {
         var name = d.Stream ?? d.Id;
-        return _streams.TryGetValue(name, out var known) ? known : _streams[name] = context.Random(name);
+        return known.TryGetValue(name, out var stream) ? stream : known[name] = context.Random(name);
     }
 
     public override void Bind(MachineContext context)

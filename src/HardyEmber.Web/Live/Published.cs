@@ -24,8 +24,7 @@ internal sealed class Published
     private readonly SignalWords _words;
     private readonly SignalInfo[] _visible;
     private readonly ChainHanded _handed;
-    private readonly long[] _values;
-    private readonly int[] _changedIn;
+    private readonly int[] _values, _changedIn;
     private readonly List<ActionView> _actions;
     private (double Rate, bool Paused, bool Ended, long Step, int Actions) _seen = (0, false, false, -1, -1);
     private CueView? _cue;
@@ -43,7 +42,7 @@ internal sealed class Published
         _handed = new ChainHanded(run.Machine);
         // What the chain hands on stands after the machine's own signals, as if it were some.
         _visible = Seen.GetValue(run.Machine.Aircraft, _ => [.. Views.Visible(run.Machine.Signals), .. _handed.Links.Select(l => new SignalInfo(-1, $"chain.{l.Id}.handed", SignalKind.Number, l.Takes!.Unit, HandedQuantum(l.Takes.Most), []))]);
-        (_values, _changedIn) = (new long[_visible.Length], new int[_visible.Length]);
+        (_values, _changedIn) = (new int[_visible.Length], new int[_visible.Length]);
         _actions = [.. commands.Select(Kept)];
         Trim();
     }
@@ -90,7 +89,7 @@ internal sealed class Published
         for (var i = 0; i < _visible.Length; i++)
         {
             var own = i - _visible.Length + _handed.Links.Count;
-            var value = (long)Math.Round((own < 0 ? m.Signals.Values[_visible[i].Index] : _handed[own]) / _visible[i].Quantum);
+            var value = (int)Math.Round((own < 0 ? m.Signals.Values[_visible[i].Index] : _handed[own]) / _visible[i].Quantum);
             if (value != _values[i] || Number == 1)
             {
                 (_values[i], _changedIn[i]) = (value, Number);

@@ -1,24 +1,26 @@
 using HardyEmber.Core.Conditions;
+using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Web.Live;
 
 /// <summary>
-/// What the traces of a page show of the past: engines and flight, twice a second at first. When it is full, every second point
-/// of the older half is dropped, so that six hours take no more room than twenty minutes.
+/// What the traces of a page show of the past: engines and flight, looked at twice a second. A page that joins gets the last ten minutes so fine, and
+/// as many points of all that was before.
 /// </summary>
 internal sealed class TraceHistory
 {
-    private const int EverySteps = 25;
-    private const int Most = 2400;
-    private readonly SignalInfo[] _signals;
-    private readonly List<float> _t = [];
-    private readonly List<float>[] _values;
+    private const int EverySteps = 25, Fine = 1200;
+
+    // Less than a pixel of the strips and plots: percent, degrees, feet, knots.
+    private const double SpeedPct = 0.1, GasC = 1, HeightFt = 5, AirspeedKt = 0.2;
+    private readonly (SignalInfo Signal, Trace Trace)[] _traces;
+    private double _begun = double.NaN, _seen;
 
     public TraceHistory(Machine machine)
     {
-        _signals = [.. machine.Aircraft.Engines.SelectMany(e => new[] { $"{e.Id}.n2", $"{e.Id}.egt" }).Append("flight.height").Append("flight.eas").Select(n => machine.Signals.Find(n)!)];
-        _values = [.. _signals.Select(_ => new List<float>())];
+        _traces = [.. machine.Aircraft.Engines.SelectMany(e => new[] { Of($"{e.Id}.n2", SpeedPct), Of($"{e.Id}.egt", GasC) }).Append(Of("flight.height", HeightFt)).Append(Of("flight.eas", AirspeedKt))];
+        (SignalInfo, Trace) Of(string name, double within) => (machine.Signals.Find(name)!, new Trace(within));
     }
 
     /// <summary>Looks at the machine; call before each step.</summary>
@@ -29,32 +31,32 @@ internal sealed class TraceHistory
             return;
         }
 
-        if (_t.Count >= Most)
+        (_begun, _seen) = (double.IsNaN(_begun) ? machine.Time : _begun, machine.Time);
+        foreach (var (signal, trace) in _traces)
         {
-            Thin(_t);
-            Array.ForEach(_values, Thin);
-        }
-
-        _t.Add((float)machine.Time);
-        for (var i = 0; i < _signals.Length; i++)
-        {
-            _values[i].Add((float)Math.Round(machine.Signals.Values[_signals[i].Index], 1));
+            trace.Add(machine.Time, machine.Signals.Values[signal.Index]);
         }
     }
 
-    public HistoryView View() => new([.. _t], _signals.Zip(_values).ToDictionary(p => p.First.Name, p => (IReadOnlyList<float>)[.. p.Second]));
-
-    private static void Thin(List<float> points)
+    public HistoryView View()
     {
-        var kept = 0;
-        for (var i = 0; i < points.Count; i++)
+        IReadOnlyList<float> times = double.IsNaN(_begun) ? [] : [.. Times()];
+        return new(times, _traces.ToDictionary(t => t.Signal.Name, t => t.Trace.At(times)));
+    }
+
+    private IEnumerable<float> Times()
+    {
+        const double every = EverySteps * Steps.Seconds;
+        var count = (int)Math.Round((_seen - _begun) / every) + 1;
+        var old = Math.Max(0, count - Fine);
+        for (var i = 0; i < Math.Min(old, Fine); i++)
         {
-            if (i >= Most / 2 || i % 2 == 0)
-            {
-                points[kept++] = points[i];
-            }
+            yield return (float)(_begun + Math.Floor((double)i * Math.Max(old, Fine) / Fine) * every);
         }
 
-        points.RemoveRange(kept, points.Count - kept);
+        for (var i = old; i < count; i++)
+        {
+            yield return (float)(_begun + i * every);
+        }
     }
 }
