@@ -37,7 +37,7 @@ public sealed class ConditionWatch
     /// <summary>Whether a condition held at the last look.</summary>
     public bool this[int condition] => _true[condition];
 
-    /// <summary>Looks at the signals; returns the conditions whose truth is another than at the last look, in no order.</summary>
+    /// <summary>Looks at the signals; returns the conditions whose truth is another than at the last look, in no order; they are gone with the next look.</summary>
     /// <param name="hands">Whether hands were at work since: where they were not, what only they move is passed over.</param>
     public ReadOnlySpan<int> Look(double[] values, bool hands = true)
     {

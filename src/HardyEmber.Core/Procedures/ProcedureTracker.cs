@@ -42,7 +42,7 @@ public sealed class TrackedStep
     /// <summary>What is said of each of <see cref="Dependencies"/>, in the same order.</summary>
     public IReadOnlyList<Dependency> After => _item.After;
 
-    /// <summary>One that stands before it is not done, the first such; null where all are.</summary>
+    /// <summary>The first of those that stand before it and are not done; null where all are.</summary>
     /// <param name="passOver">Steps that do not count.</param>
     public TrackedStep? Lacks(IReadOnlySet<string>? passOver = null)
     {

@@ -127,7 +127,7 @@ internal sealed class Published
             return;
         }
 
-        (_cueSource, _upcomingSent, _unsaid, _cue, _cueIn) = (cue, _upcoming, unsaid, Views.Of(cue, _upcoming, unsaid, _run.Machine, _words), Number);
+        (_cueSource, _upcomingSent, _unsaid, _cue, _cueIn) = (cue, _upcoming, unsaid, Views.Of(cue, _upcoming, unsaid, _run.Machine, _words, _cue), Number);
     }
 
     private const char StepOpen = '0', StepDone = '1', StepWasSo = '2';

@@ -22,11 +22,12 @@ public static class Views
     public static IEnumerable<SignalInfo> Visible(SignalTable signals) =>
         signals.All.TakeWhile(s => !s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal)).Where(s => !s.Hidden);
 
-    public static CueView Of(Cue cue, IReadOnlyList<UpcomingStep> upcoming, FaultDefinition? unsaid, Machine machine, SignalWords words)
+    /// <param name="before">What was sent last: of what comes next most is as it was, and need not be made again for every act of every run.</param>
+    public static CueView Of(Cue cue, IReadOnlyList<UpcomingStep> upcoming, FaultDefinition? unsaid, Machine machine, SignalWords words, CueView? before)
     {
         var sign = unsaid is null ? null : new SignView(unsaid.Signature, unsaid.Response);
         var running = cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left, r.Definition.SpoiledBy)).ToList();
-        List<NextView> next = [.. upcoming.Select(u => new NextView(u.Step.Id, u.Step.Definition.Cue, u.Step.TakesS, u.Open))];
+        List<NextView> next = [.. upcoming.Select(u => before?.Next.FirstOrDefault(n => n.Id == u.Step.Id && n.Open == u.Open) ?? new NextView(u.Step.Id, u.Step.Definition.Cue, u.Step.TakesS, u.Open))];
         var kind = cue.Kind;
         if (cue.Drill?.Definition is { } drill)
         {
