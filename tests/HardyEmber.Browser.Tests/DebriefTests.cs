@@ -57,7 +57,7 @@ public sealed class DebriefTests(BrowserFixture fixture)
         Assert.Empty(_page.Console());
     }
 
-    /// <summary>A run of earlier data and other physics: its own controls, the verdict that was given, and a word on the curves.</summary>
+    /// <summary>A run of earlier data and other physics: its own controls, the verdict that was given, and a word on the curves, or on all where it goes on.</summary>
     [Fact]
     public async Task A_run_keeps_the_controls_and_the_verdict_of_its_time()
     {
@@ -69,6 +69,7 @@ public sealed class DebriefTests(BrowserFixture fixture)
         Assert.Contains("The verdict is the one that was given. It was flown with version 900 of the physics", _page.Text("[role=note]"), StringComparison.Ordinal);
         Assert.Contains("/file?data=true", _page.Find("a[href*='data=true']").GetDomAttribute("href"), StringComparison.Ordinal);
         _ = await _page.OpenLogAsync(flown with { Commands = [.. flown.Commands.Take(3)] });
+        _page.UntilTrue(() => _page.Text("[data-testid=toasts]").Contains("It was flown with version 900 of the physics, and all of it is computed with version", StringComparison.Ordinal), "the word on the physics");
         _page.OpenLink("battery");
         _page.UntilTrue(() => _page.Text("main").Contains("Old battery", StringComparison.Ordinal), "the battery's name of that time");
         Assert.Empty(_page.Console());

@@ -5,6 +5,7 @@ using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Testing;
+using Microsoft.Data.Sqlite;
 
 namespace HardyEmber.Web.Tests;
 
@@ -76,6 +77,7 @@ public sealed class HistoryApiTests(ServerFixture fixture) : IClassFixture<Serve
         await using (var page = await HubPage.OpenAsync(server, going))
         {
             Assert.Equal(1, page.Value("battery"));
+            Assert.Null(page.Snapshot.Recomputed); // its data are kept
         }
 
         Assert.Equal(("Battery", "Accumulator battery"),
@@ -119,6 +121,31 @@ public sealed class HistoryApiTests(ServerFixture fixture) : IClassFixture<Serve
         var debrief = await Server.JsonAsync($"/api/runs/{id}/debrief");
         Assert.Contains($"version {Physics.Version + 6} of the physics", debrief.GetProperty("recomputed").GetString(), StringComparison.Ordinal);
         Assert.Equal("launch-ready", debrief.GetProperty("judgement").GetProperty("verdict").GetString());
+    }
+
+    [Fact]
+    public async Task Who_goes_on_with_a_run_is_told_where_it_is_not_computed_as_it_was_begun()
+    {
+        var begun = new Rehearsal(Other(), Pages.Header);
+        var log = new RunLog(begun.AsFlown, [new RunCommand(50, CommandKind.Set, "battery", "on")]) { Data = begun.Data };
+        await using var server = await ServerProcess.StartAsync(stepped: true);
+        var lost = await server.ImportAsync(log);
+        await using (var database = new SqliteConnection($"Data Source={Path.Combine(server.Data, "ember.db")}"))
+        {
+            database.Open();
+            await using var delete = database.CreateCommand();
+            delete.CommandText = "DELETE FROM data WHERE digest = $digest";
+            delete.Parameters.AddWithValue("$digest", begun.Data.Digest);
+            Assert.Equal(1, await delete.ExecuteNonQueryAsync(TestContext.Current.CancellationToken));
+        }
+
+        await using (var page = await HubPage.OpenAsync(server, lost))
+        {
+            Assert.Equal("The data that it was flown with are not here, or no longer understood: all of it is computed with today's.", page.Snapshot.Recomputed);
+        }
+
+        await using var onward = await HubPage.OpenAsync(server, await server.ImportAsync(log with { Header = log.Header with { Physics = Physics.Version + 6 } }));
+        Assert.Equal($"It was flown with version {Physics.Version + 6} of the physics, and all of it is computed with version {Physics.Version}.", onward.Snapshot.Recomputed);
     }
 
     [Fact]

@@ -159,15 +159,11 @@ internal static class RunEndpoints
         }).WithName("ForkRun");
     }
 
-    // Where the time of an ended start went, by the moments that are stored with its judgement; null where there are none, or they cannot be read.
     // What was drawn stays hidden until the run has ended; a run that goes on draws it again.
     private static RunHeader Shown(StoredRun run) => run.Ended ? run.Log.Header : run.Log.Header with { Drawn = null };
 
-    private static string? Recomputed(RunHeader header, StoredJudgement? judged, bool known, string digest) =>
-        !known ? "The data that it was flown with are not here, or no longer understood: the curves are computed with today's."
-        : header.Physics is { } physics && physics != Physics.Version ? $"It was flown with version {physics} of the physics, and the curves are computed with version {Physics.Version}."
-        : judged is not null && judged.Physics == Physics.Version && judged.Digest != digest ? "The curves are computed anew, by another build or processor: the last digits differ."
-        : null;
+    private static string? Recomputed(RunHeader header, StoredJudgement? judged, bool known, string digest) => FlownAnew.Why(header, known, "the curves are")
+        ?? (judged is not null && judged.Physics == Physics.Version && judged.Digest != digest ? "The curves are computed anew, by another build or processor: the last digits differ." : null);
 
     private static DebriefView Debrief(FleetArchive fleets, StoredRun run, StoredJudgement? judged, long liveStep)
     {

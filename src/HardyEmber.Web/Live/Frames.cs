@@ -33,8 +33,9 @@ public enum Role
 /// <summary>Everything a page needs that joins a run. Its header names no fault: a pilot is not told.</summary>
 /// <param name="LongestS">A run ends by itself at this time.</param>
 /// <param name="IdleAfterS">Hands that did nothing for so long while a step was open are idle.</param>
+/// <param name="Recomputed">Why it is not computed with what it was begun with; null where it is.</param>
 public sealed record Snapshot(string Id, RunHeader Header, string Title, IReadOnlyList<PhaseView> Phases, IReadOnlyList<SignalView> Signals, Frame Frame,
-    HistoryView History, bool Fresh, string? Parent, Role Role, double LongestS, double IdleAfterS);
+    HistoryView History, bool Fresh, string? Parent, Role Role, double LongestS, double IdleAfterS, string? Recomputed);
 
 public sealed record SignalView(string Name, string Unit, double Quantum, SignalKind Kind, IReadOnlyList<string> Positions);
 

@@ -24,7 +24,7 @@ public sealed class LiveRun
     private readonly Published _published;
     private readonly List<Viewer> _viewers = [];
     private readonly Holds _holds = new();
-    private readonly string? _parent;
+    private readonly string? _parent, _recomputed;
     private long _wall, _emptySince, _stepStored;
     private TimeSpan _owed;
     private double _rate = 1;
@@ -32,7 +32,8 @@ public sealed class LiveRun
     private int _seq, _tickQueued;
 
     /// <summary>Replays what is stored: the machine comes back exactly as it was.</summary>
-    public LiveRun(Fleet fleet, StoredRun stored, StoreWriter writer, TimeProvider time)
+    /// <param name="recomputed">Why it is not: see <see cref="FlownAnew"/>.</param>
+    public LiveRun(Fleet fleet, string? recomputed, StoredRun stored, StoreWriter writer, TimeProvider time)
     {
         ArgumentNullException.ThrowIfNull(stored);
         ArgumentNullException.ThrowIfNull(time);
@@ -41,7 +42,7 @@ public sealed class LiveRun
             throw new RunFileException(stored.Log.Commands.Count + 2, "line", damage);
         }
 
-        (Id, _writer, _time, _parent) = (stored.Id, writer, time, stored.Parent);
+        (Id, _writer, _time, _parent, _recomputed) = (stored.Id, writer, time, stored.Parent, recomputed);
         TraceHistory? history = null;
         _rehearsal = Rehearsal.Replay(fleet, stored.Log, stored.ProgressStep, m => (history ??= new TraceHistory(m)).Look(m));
         _history = history ?? new TraceHistory(_rehearsal.Machine);
@@ -104,7 +105,7 @@ public sealed class LiveRun
     private Snapshot Whole(Viewer viewer, bool fresh)
     {
         viewer.Knows(_published);
-        return _published.Whole(Id, _parent, _history.View(), fresh, viewer.Role);
+        return _published.Whole(Id, _parent, _history.View(), fresh, viewer.Role, _recomputed);
     }
 
     /// <summary>Removes a page. What it alone held springs back; when the last page that flies goes, the run stands still.</summary>

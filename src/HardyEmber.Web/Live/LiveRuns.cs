@@ -6,9 +6,18 @@ namespace HardyEmber.Web.Live;
 public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreWriter writer, TimeProvider time, ILogger<LiveRuns> log) : BackgroundService
 {
     public static readonly TimeSpan Tick = TimeSpan.FromMilliseconds(50);
+
+    /// <summary>
+    /// The runs do not tick all at once but in turns: 300 frames in the same instant want as many buffers, more than the runtime keeps,
+    /// and most would be made anew each time; and an act would wait behind them all.
+    /// </summary>
+    private const int Turns = 10;
     private static readonly TimeSpan KeepEmpty = TimeSpan.FromSeconds(60);
     private readonly Dictionary<string, Task<LiveRun?>> _runs = [];
     private readonly Lock _gate = new();
+
+    // Once a second progress is stored, and runs that nobody is in are looked for.
+    private const int TicksPerLook = 20;
     private int _ticks;
 
     /// <summary>How far a run has come: 0 for one that is over, which is looked at from its beginning.</summary>
@@ -28,7 +37,7 @@ public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreW
         {
             if (!_runs.TryGetValue(id, out opening))
             {
-                _runs[id] = opening = Task.Run(() => store.Find(id) is { } stored ? new LiveRun(fleets.For(stored.Log.Header), stored, writer, time) : null);
+                _runs[id] = opening = Task.Run(() => store.Find(id) is { } stored ? Replayed(stored) : null);
             }
         }
 
@@ -47,6 +56,12 @@ public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreW
 
         Forget(id, opening);
         return null;
+    }
+
+    private LiveRun Replayed(StoredRun stored)
+    {
+        var known = fleets.Of(stored.Log.Header);
+        return new LiveRun(known ?? fleets.Today, FlownAnew.Why(stored.Log.Header, known is not null, "all of it is"), stored, writer, time);
     }
 
     /// <summary>A page joins a run.</summary>
@@ -112,19 +127,28 @@ public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreW
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        using var timer = new PeriodicTimer(Tick, time);
-        while (await timer.WaitForNextTickAsync(stoppingToken).ConfigureAwait(false))
+        using var timer = new PeriodicTimer(Tick / Turns, time);
+        for (var turn = 0; await timer.WaitForNextTickAsync(stoppingToken).ConfigureAwait(false); turn = (turn + 1) % Turns)
         {
-            _ = TickAsync();
+            _ = TickAsync(turn);
         }
     }
 
-    /// <summary>Advances all runs to now; completes when they have. Nobody has to wait for it: a run that is busy holds up no other.</summary>
+    /// <summary>Advances all runs to now; completes when they have.</summary>
     public async Task TickAsync()
     {
+        for (var turn = 0; turn < Turns; turn++)
+        {
+            await TickAsync(turn).ConfigureAwait(false);
+        }
+    }
+
+    // Nobody has to wait for it: a run that is busy holds up no other.
+    private async Task TickAsync(int turn)
+    {
         var runs = All;
-        await Task.WhenAll(runs.Select(TickAsync)).ConfigureAwait(false);
-        if (Interlocked.Increment(ref _ticks) % 20 != 0)
+        await Task.WhenAll(runs.Where((_, i) => i % Turns == turn).Select(TickAsync)).ConfigureAwait(false);
+        if (turn != 0 || Interlocked.Increment(ref _ticks) % TicksPerLook != 0)
         {
             return;
         }

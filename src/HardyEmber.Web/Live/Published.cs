@@ -25,14 +25,11 @@ internal sealed class Published
     private readonly SignalInfo[] _visible;
     private readonly ChainHanded _handed;
     private readonly int[] _values, _changedIn;
-    private readonly List<ActionView> _actions;
+    private readonly List<Act> _actions;
     private (double Rate, bool Paused, bool Ended, long Step, int Actions) _seen = (0, false, false, -1, -1);
-    private CueView? _cue;
-    private Cue? _cueSource;
-    private FaultDefinition? _unsaid;
-    private IReadOnlyList<UpcomingStep> _upcoming = [], _upcomingSent = [];
+    private readonly Said _said = new();
+    private readonly char[] _done;
     private long _moves = -1;
-    private string _done = "";
     private int _cueIn, _doneIn, _dropped;
 
     public Published(Rehearsal run, IEnumerable<RunCommand> commands)
@@ -42,7 +39,7 @@ internal sealed class Published
         _handed = new ChainHanded(run.Machine);
         // What the chain hands on stands after the machine's own signals, as if it were some.
         _visible = Seen.GetValue(run.Machine.Aircraft, _ => [.. Views.Visible(run.Machine.Signals), .. _handed.Links.Select(l => new SignalInfo(-1, $"chain.{l.Id}.handed", SignalKind.Number, l.Takes!.Unit, HandedQuantum(l.Takes.Most), []))]);
-        (_values, _changedIn) = (new int[_visible.Length], new int[_visible.Length]);
+        (_values, _changedIn, _done) = (new int[_visible.Length], new int[_visible.Length], new char[run.Tracker.Steps.Count]);
         _actions = [.. commands.Select(Kept)];
         Trim();
     }
@@ -60,7 +57,13 @@ internal sealed class Published
     }
 
     // A command that was obeyed names what exists: the few names are kept once, not with every action of every run.
-    private static ActionView Kept(RunCommand c) => Views.Of(c) with { Target = string.Intern(c.Target), Position = c.Position is { } at ? string.Intern(at) : null };
+    private static Act Kept(RunCommand c) => new(c.Step, c.Kind, string.Intern(c.Target), c.Position is { } at ? string.Intern(at) : null, c.Number);
+
+    // A command without an object of its own.
+    private readonly record struct Act(long Step, CommandKind Kind, string Target, string? Position, double? Number)
+    {
+        public ActionView View() => Views.Of(new RunCommand(Step, Kind, Target, Position, Number));
+    }
 
     // A list that has grown by half is cut back, so that cutting is rare.
     private void Trim()
@@ -97,12 +100,7 @@ internal sealed class Published
         }
 
         TakeCue();
-        var done = DoneMap();
-        if (done != _done)
-        {
-            (_done, _doneIn) = (done, Number);
-        }
-
+        TakeDone();
         return true;
     }
 
@@ -111,35 +109,31 @@ internal sealed class Published
 
     private void TakeCue()
     {
-        var cue = _run.Tracker.Now();
-        // The next turn of a knob is another act than the one before, though the cue is the same.
-        var act = (cue.Drill?.Definition.Act ?? (cue.Kind == CueKind.Wait ? null : cue.Step?.Definition.Act)) is { } due ? Views.Of(due, _run.Machine) : null;
-        if (_moves != _run.Tracker.Moves || _cueSource?.Step != cue.Step)
+        var (tracker, m) = (_run.Tracker, _run.Machine);
+        var cue = tracker.Now();
+        var next = _moves == tracker.Moves && _said.Step == cue.Step ? null : Upcoming.After(tracker, cue, m.Signals.Values);
+        _moves = tracker.Moves;
+        if (_said.Take(cue, m.Header.Mode == RunHeader.Alone ? null : _run.Judge.Unsaid, next, m) || Number == 1)
         {
-            _moves = _run.Tracker.Moves;
-            _upcoming = Upcoming.After(_run.Tracker, cue, _run.Machine.Signals.Values);
+            _cueIn = Number;
         }
-
-        var unsaid = _run.Machine.Header.Mode == RunHeader.Alone ? null : _run.Judge.Unsaid;
-        if (_cueSource is { } before && unsaid == _unsaid && before.Kind == cue.Kind && before.Step == cue.Step && before.Drill == cue.Drill && act == _cue?.Act
-            && before.Waiting.SequenceEqual(cue.Waiting) && before.Running.SequenceEqual(cue.Running) && _upcomingSent.SequenceEqual(_upcoming))
-        {
-            return;
-        }
-
-        (_cueSource, _upcomingSent, _unsaid, _cue, _cueIn) = (cue, _upcoming, unsaid, Views.Of(cue, _upcoming, unsaid, _run.Machine, _words, _cue), Number);
     }
 
     private const char StepOpen = '0', StepDone = '1', StepWasSo = '2';
 
     // One character a step.
-    private string DoneMap() => string.Create(_run.Tracker.Steps.Count, _run.Tracker.Steps, (chars, steps) =>
+    private void TakeDone()
     {
-        for (var i = 0; i < chars.Length; i++)
+        for (var i = 0; i < _done.Length; i++)
         {
-            chars[i] = !steps[i].Done ? StepOpen : steps[i].WasSo ? StepWasSo : StepDone;
+            var step = _run.Tracker.Steps[i];
+            var mark = !step.Done ? StepOpen : step.WasSo ? StepWasSo : StepDone;
+            if (mark != _done[i])
+            {
+                (_done[i], _doneIn) = (mark, Number);
+            }
         }
-    });
+    }
 
     /// <summary>What a page lacks that has the state <paramref name="has"/>; 0 has nothing.</summary>
     /// <param name="actions">How many actions of the run it knows.</param>
@@ -164,15 +158,15 @@ internal sealed class Published
         var from = Math.Max(0, actions - _dropped);
         var fresh = from < _actions.Count || has == 0;
         var m = _run.Machine;
-        return new Frame(Number, has, Math.Round(m.Time, 2), Rate, Paused, m.Ended, s, _cueIn > has ? _cue : null, _doneIn > has ? _done : null,
-            fresh ? _actions[from..] : null, fresh ? from + _dropped : null);
+        return new Frame(Number, has, Math.Round(m.Time, 2), Rate, Paused, m.Ended, s, _cueIn > has ? Views.Of(_said, m, _words) : null, _doneIn > has ? new string(_done) : null,
+            fresh ? [.. _actions.Skip(from).Select(a => a.View())] : null, fresh ? from + _dropped : null);
     }
 
     /// <summary>How many actions the run has had.</summary>
     public int Actions => _actions.Count + _dropped;
 
     /// <summary>The whole, for a page that joins or has missed something.</summary>
-    public Snapshot Whole(string id, string? parent, HistoryView history, bool fresh, Role role) =>
+    public Snapshot Whole(string id, string? parent, HistoryView history, bool fresh, Role role, string? recomputed) =>
         new(id, _run.Machine.Header with { Faults = [], Surprises = 0, Drawn = null }, _run.Tracker.Definition.Title, Views.Of(_run.Tracker, _words),
-            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunHeader.MaxSeconds, IdleHands.ThinkS);
+            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunHeader.MaxSeconds, IdleHands.ThinkS, recomputed);
 }

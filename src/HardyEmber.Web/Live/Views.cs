@@ -7,7 +7,7 @@ using HardyEmber.Core.Systems;
 namespace HardyEmber.Web.Live;
 
 /// <summary>Turns the core's words into what is sent.</summary>
-public static class Views
+internal static class Views
 {
     private static readonly string[] Kinds = [.. Enum.GetNames<CommandKind>().Select(n => n.ToLowerInvariant())];
 
@@ -22,16 +22,15 @@ public static class Views
     public static IEnumerable<SignalInfo> Visible(SignalTable signals) =>
         signals.All.TakeWhile(s => !s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal)).Where(s => !s.Hidden);
 
-    /// <param name="before">What was sent last: of what comes next most is as it was, and need not be made again for every act of every run.</param>
-    public static CueView Of(Cue cue, IReadOnlyList<UpcomingStep> upcoming, FaultDefinition? unsaid, Machine machine, SignalWords words, CueView? before)
+    /// <summary>What the guide says, in words.</summary>
+    public static CueView Of(Said cue, Machine machine, SignalWords words)
     {
-        var sign = unsaid is null ? null : new SignView(unsaid.Signature, unsaid.Response);
-        var running = cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left, r.Definition.SpoiledBy)).ToList();
-        List<NextView> next = [.. upcoming.Select(u => before?.Next.FirstOrDefault(n => n.Id == u.Step.Id && n.Open == u.Open) ?? new NextView(u.Step.Id, u.Step.Definition.Cue, u.Step.TakesS, u.Open))];
+        var sign = cue.Unsaid is { } unsaid ? new SignView(unsaid.Signature, unsaid.Response) : null;
+        List<RunningView> running = [.. cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left, r.Definition.SpoiledBy))];
         var kind = cue.Kind;
         if (cue.Drill?.Definition is { } drill)
         {
-            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, Of(drill.Act, machine), 0, drill.Watch, [], running, [], null, words.LinkOf(drill.Act, drill.Watch), sign);
+            return new CueView(kind, drill.Id, drill.Cue, drill.Why, null, true, cue.Act, 0, drill.Watch, [], running, [], null, words.LinkOf(drill.Act, drill.Watch), sign);
         }
 
         if (cue.Step?.Definition is not { } step)
@@ -39,12 +38,13 @@ public static class Views
             return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, 0, [], [], running, [], null, null, sign);
         }
 
-        var text = cue.Kind == CueKind.Wait ? "Nothing for the hands: wait" : step.Cue;
-        var why = cue.Kind != CueKind.Wait ? step.Why : cue.Running.Contains(cue.Step) ? $"It runs by itself: {step.Why}" : $"Next: {step.Cue}.";
+        List<NextView> next = [.. cue.Next.Select(n => new NextView(n.Step.Id, n.Step.Definition.Cue, n.Step.TakesS, n.Open))];
+        var text = kind == CueKind.Wait ? "Nothing for the hands: wait" : step.Cue;
+        var why = kind != CueKind.Wait ? step.Why : cue.Running.Contains(cue.Step) ? $"It runs by itself: {step.Why}" : $"Next: {step.Cue}.";
         return new CueView(kind, step.Id, text, why, step.Hazard, false,
-            cue.Kind == CueKind.Wait ? null : Of(step.Act, machine), cue.Step.TakesS, step.Watch,
+            cue.Act, cue.Step.TakesS, step.Watch,
             [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), AskedOf(w, machine, words), words.LinkOf(w.SignalName)))],
-            running, next, step.Left, cue.Kind == CueKind.Wait ? null : words.LinkOf(step.Act, step.Watch), sign);
+            running, next, step.Left, kind == CueKind.Wait ? null : words.LinkOf(step.Act, step.Watch), sign);
     }
 
     // "≥ 370 kt" rather than the name that the data have for that number.

@@ -2346,6 +2346,8 @@ export interface components {
              * @description Hands that did nothing for so long while a step was open are idle.
              */
             idleAfterS: number;
+            /** @description Why it is not computed with what it was begun with; null where it is. */
+            recomputed: null | string;
         };
         /** @description A situation with a name: what is kept, repeated and handed on. See docs/formats.md. */
         Sortie: {

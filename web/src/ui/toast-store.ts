@@ -2,6 +2,8 @@ export interface Toast {
   id: number;
   text: string;
   status: "note" | "caution";
+  /** It stays until it is put away. */
+  stays: boolean;
 }
 
 /** More than this at once nobody reads. */
@@ -25,7 +27,7 @@ export const toastStore = {
   drop: (id: number) => publish(toasts.filter((t) => t.id !== id)),
 };
 
-/** Shows a line for a few seconds. */
-export function showToast(text: string, status: Toast["status"] = "note") {
-  publish([...toasts.slice(1 - MOST), { id: next++, text, status }]);
+/** Shows a line for a few seconds, or until it is put away. */
+export function showToast(text: string, status: Toast["status"] = "note", stays = false) {
+  publish([...toasts.slice(1 - MOST), { id: next++, text, status, stays }]);
 }

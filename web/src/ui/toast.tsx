@@ -9,7 +9,14 @@ export function ToastHost() {
   return (
     <Toast.Provider label="Message" swipeDirection="right" duration={6000}>
       {toasts.map((t) => (
-        <Toast.Root key={t.id} type="background" data-testid="toast" onOpenChange={(open) => !open && toastStore.drop(t.id)} className="flex items-start gap-2 rounded border border-line bg-high px-3 py-2 text-sm">
+        <Toast.Root
+          key={t.id}
+          type="background"
+          duration={t.stays ? Infinity : undefined}
+          data-testid="toast"
+          onOpenChange={(open) => !open && toastStore.drop(t.id)}
+          className="flex items-start gap-2 rounded border border-line bg-high px-3 py-2 text-sm"
+        >
           <Shape status={t.status === "caution" ? "caution" : "advisory"} />
           <Toast.Description className="flex-1">{t.text}</Toast.Description>
           <Toast.Close aria-label="Put it away" className="rounded px-1 text-pale hover:text-bone">

@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState, type ReactNode } from "react";
+import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
 import { Help } from "../../ui/help";
 import { showToast } from "../../ui/toast-store";
 import { CommandLine } from "./CommandLine";
@@ -18,6 +18,12 @@ export function RunFrame({ onGoTo, onStep = () => undefined, children }: { onGoT
   const { connection } = useRun();
   const [open, setOpen] = useState<Open>(null);
   const close = () => setOpen(null);
+  const recomputed = connection.snapshot?.recomputed;
+  useEffect(() => {
+    if (recomputed) {
+      showToast(recomputed, "caution", true);
+    }
+  }, [recomputed]);
   const ui = useMemo<RunUi>(
     () => ({
       why: (target) => {
