@@ -12,7 +12,8 @@ namespace HardyEmber.Web.Live;
 /// <param name="Done">One character a step, 1 where done; null where unchanged.</param>
 /// <param name="Actions">Actions since; null where there were none.</param>
 /// <param name="ActionsFrom">How many actions of the run come before the first of them.</param>
-public sealed record Frame(int N, int Base, double T, double Rate, bool Paused, bool Ended, long[] S, CueView? Cue, string? Done, IReadOnlyList<ActionView>? Actions, int? ActionsFrom);
+public sealed record Frame(int N, int Base, double T, double Rate, bool Paused, bool Ended, long[] S, CueView? Cue, string? Done,
+    IReadOnlyList<ActionView>? Actions, int? ActionsFrom);
 
 /// <summary>A command was stored and applied.</summary>
 /// <param name="T">Run time at which, s.</param>
@@ -49,8 +50,8 @@ public sealed record StepView(string Id, string Cue, string Why, string? Hazard,
 /// <param name="TakesS">Seconds that hands and eyes need for it; 0 where it is no step.</param>
 /// <param name="Next">What comes after it.</param>
 /// <param name="Sign">What has shown that is wrong, and nobody has said so; never told to who flies alone.</param>
-public sealed record CueView(CueKind Kind, string Id, string Text, string Why, string? Hazard, bool Drill, ActView? Act, double TakesS, IReadOnlyList<string> Watch, IReadOnlyList<WaitView> Waiting,
-    IReadOnlyList<RunningView> Running, IReadOnlyList<NextView> Next, string? Left, string? Link, SignView? Sign);
+public sealed record CueView(CueKind Kind, string Id, string Text, string Why, string? Hazard, bool Drill, ActView? Act, double TakesS,
+    IReadOnlyList<string> Watch, IReadOnlyList<WaitView> Waiting, IReadOnlyList<RunningView> Running, IReadOnlyList<NextView> Next, string? Left, string? Link, SignView? Sign);
 
 /// <summary>The sign of a fault that is to be reported.</summary>
 /// <param name="Seen">What can be seen of it.</param>

@@ -38,11 +38,13 @@ internal sealed class Published
         _words = new SignalWords(run.Machine);
         _handed = new ChainHanded(run.Machine);
         // What the chain hands on stands after the machine's own signals, as if it were some.
-        _visible = Seen.GetValue(run.Machine.Aircraft, _ => [.. Views.Visible(run.Machine.Signals), .. _handed.Links.Select(l => new SignalInfo(-1, $"chain.{l.Id}.handed", SignalKind.Number, l.Takes!.Unit, HandedQuantum(l.Takes.Most), []))]);
+        _visible = Seen.GetValue(run.Machine.Aircraft, _ => [.. Views.Visible(run.Machine.Signals), .. _handed.Links.Select(Handed)]);
         (_values, _changedIn, _done) = (new int[_visible.Length], new int[_visible.Length], new char[run.Tracker.Steps.Count]);
         _actions = [.. commands.Select(Kept)];
         Trim();
     }
+
+    private static SignalInfo Handed(LinkDefinition link) => new(-1, $"chain.{link.Id}.handed", SignalKind.Number, link.Takes!.Unit, HandedQuantum(link.Takes.Most), []);
 
     /// <summary>Number of the present state; 0 before the first.</summary>
     public int Number { get; private set; }
@@ -168,5 +170,6 @@ internal sealed class Published
     /// <summary>The whole, for a page that joins or has missed something.</summary>
     public Snapshot Whole(string id, string? parent, HistoryView history, bool fresh, Role role, string? recomputed) =>
         new(id, _run.Machine.Header with { Faults = [], Surprises = 0, Drawn = null }, _run.Tracker.Definition.Title, Views.Of(_run.Tracker, _words),
-            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunHeader.MaxSeconds, IdleHands.ThinkS, recomputed);
+            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunHeader.MaxSeconds,
+            IdleHands.ThinkS, recomputed);
 }

@@ -16,7 +16,8 @@ public sealed class RunHub(LiveRuns runs, IHubContext<RunHub> hub) : Hub
 
     // The runs this connection is in; it belongs to the connection and goes with it.
     private ConcurrentDictionary<string, byte> Joined =>
-        (ConcurrentDictionary<string, byte>)(Context.Items.TryGetValue(JoinedKey, out var runs) && runs is not null ? runs : Context.Items[JoinedKey] = new ConcurrentDictionary<string, byte>());
+        (ConcurrentDictionary<string, byte>)(Context.Items.TryGetValue(JoinedKey, out var runs) && runs is not null ? runs
+            : Context.Items[JoinedKey] = new ConcurrentDictionary<string, byte>());
 
     /// <param name="role">fly or look.</param>
     public async Task<Snapshot> Join(string run, Role role, bool resume)
@@ -26,7 +27,8 @@ public sealed class RunHub(LiveRuns runs, IHubContext<RunHub> hub) : Hub
         var (connection, context) = (Context.ConnectionId, Context);
         var client = hub.Clients.Client(connection);
         var page = new PageLine(connection, frame => client.SendAsync("frame", run, frame, CancellationToken.None), context.Abort, context.ConnectionAborted);
-        return await Guarded(async () => await runs.JoinAsync(run, page, role, resume).ConfigureAwait(false) ?? throw new CommandException("run", $"there is no run \"{run}\"")).ConfigureAwait(false);
+        return await Guarded(async () => await runs.JoinAsync(run, page, role, resume).ConfigureAwait(false)
+            ?? throw new CommandException("run", $"there is no run \"{run}\"")).ConfigureAwait(false);
     }
 
     /// <summary>The whole state, for a page that has missed something.</summary>

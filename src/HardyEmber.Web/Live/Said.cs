@@ -7,8 +7,8 @@ namespace HardyEmber.Web.Live;
 
 /// <summary>
 /// What the guide said last. The words are made when they are sent, and go with the frame; what stays with the run is kept in the same
-/// lists from cue to cue. A view that is kept until the next cue lives just long enough to be taken for old: such dead ones were a third of
-/// what 300 runs held.
+/// lists from cue to cue. A view that is kept until the next cue lives just long enough to be taken for old: such dead ones, and the holes
+/// they left, were a quarter of the heap at 300 runs.
 /// </summary>
 internal sealed class Said
 {

@@ -19,7 +19,8 @@ internal sealed class TraceHistory
 
     public TraceHistory(Machine machine)
     {
-        _traces = [.. machine.Aircraft.Engines.SelectMany(e => new[] { Of($"{e.Id}.n2", SpeedPct), Of($"{e.Id}.egt", GasC) }).Append(Of("flight.height", HeightFt)).Append(Of("flight.eas", AirspeedKt))];
+        _traces = [.. machine.Aircraft.Engines.SelectMany(e => new[] { Of($"{e.Id}.n2", SpeedPct), Of($"{e.Id}.egt", GasC) }),
+            Of("flight.height", HeightFt), Of("flight.eas", AirspeedKt)];
         (SignalInfo, Trace) Of(string name, double within) => (machine.Signals.Find(name)!, new Trace(within));
     }
 

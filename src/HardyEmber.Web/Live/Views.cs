@@ -26,7 +26,8 @@ internal static class Views
     public static CueView Of(Said cue, Machine machine, SignalWords words)
     {
         var sign = cue.Unsaid is { } unsaid ? new SignView(unsaid.Signature, unsaid.Response) : null;
-        List<RunningView> running = [.. cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait).Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left, r.Definition.SpoiledBy))];
+        List<RunningView> running = [.. cue.Running.Where(r => r != cue.Step || cue.Kind == CueKind.Wait)
+            .Select(r => new RunningView(r.Id, r.Definition.Cue, r.Definition.Left, r.Definition.SpoiledBy))];
         var kind = cue.Kind;
         if (cue.Drill?.Definition is { } drill)
         {
@@ -35,14 +36,14 @@ internal static class Views
 
         if (cue.Step?.Definition is not { } step)
         {
-            return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false, null, 0, [], [], running, [], null, null, sign);
+            return new CueView(kind, "", "Everything is done: end the run", "The judge reads the whole run and says what it was worth.", null, false,
+                null, 0, [], [], running, [], null, null, sign);
         }
 
         List<NextView> next = [.. cue.Next.Select(n => new NextView(n.Step.Id, n.Step.Definition.Cue, n.Step.TakesS, n.Open))];
         var text = kind == CueKind.Wait ? "Nothing for the hands: wait" : step.Cue;
         var why = kind != CueKind.Wait ? step.Why : cue.Running.Contains(cue.Step) ? $"It runs by itself: {step.Why}" : $"Next: {step.Cue}.";
-        return new CueView(kind, step.Id, text, why, step.Hazard, false,
-            cue.Act, cue.Step.TakesS, step.Watch,
+        return new CueView(kind, step.Id, text, why, step.Hazard, false, cue.Act, cue.Step.TakesS, step.Watch,
             [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), AskedOf(w, machine, words), words.LinkOf(w.SignalName)))],
             running, next, step.Left, kind == CueKind.Wait ? null : words.LinkOf(step.Act, step.Watch), sign);
     }
