@@ -8,16 +8,16 @@ public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreW
     public static readonly TimeSpan Tick = TimeSpan.FromMilliseconds(50);
 
     /// <summary>
-    /// The runs do not tick all at once but in turns: 300 frames in the same instant want as many buffers, more than the runtime keeps,
+    /// Many runs do not tick all at once but in turns: 300 frames in the same instant want as many buffers, more than the runtime keeps,
     /// and most would be made anew each time; and an act would wait behind them all.
     /// </summary>
-    private const int Turns = 10;
-    private static readonly TimeSpan KeepEmpty = TimeSpan.FromSeconds(60);
-    private readonly Dictionary<string, Task<LiveRun?>> _runs = [];
-    private readonly Lock _gate = new();
+    private const int RunsInATurn = 30, MostTurns = 10;
 
     // Once a second progress is stored, and runs that nobody is in are looked for.
     private const int TicksPerLook = 20;
+    private static readonly TimeSpan KeepEmpty = TimeSpan.FromSeconds(60);
+    private readonly Dictionary<string, Task<LiveRun?>> _runs = [];
+    private readonly Lock _gate = new();
     private int _ticks;
 
     /// <summary>How far a run has come: 0 for one that is over, which is looked at from its beginning.</summary>
@@ -127,27 +127,27 @@ public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreW
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        using var timer = new PeriodicTimer(Tick / Turns, time);
-        for (var turn = 0; await timer.WaitForNextTickAsync(stoppingToken).ConfigureAwait(false); turn = (turn + 1) % Turns)
+        using var timer = new PeriodicTimer(Tick, time);
+        for (var turn = 0; await timer.WaitForNextTickAsync(stoppingToken).ConfigureAwait(false); turn++)
         {
-            _ = TickAsync(turn);
+            var runs = All;
+            var turns = Math.Clamp(runs.Count / RunsInATurn, 1, MostTurns);
+            if (timer.Period != Tick / turns)
+            {
+                timer.Period = Tick / turns;
+            }
+
+            _ = TickAsync(runs, turn % turns, turns);
         }
     }
 
     /// <summary>Advances all runs to now; completes when they have.</summary>
-    public async Task TickAsync()
-    {
-        for (var turn = 0; turn < Turns; turn++)
-        {
-            await TickAsync(turn).ConfigureAwait(false);
-        }
-    }
+    public Task TickAsync() => TickAsync(All, 0, 1);
 
     // Nobody has to wait for it: a run that is busy holds up no other.
-    private async Task TickAsync(int turn)
+    private async Task TickAsync(IReadOnlyList<LiveRun> runs, int turn, int turns)
     {
-        var runs = All;
-        await Task.WhenAll(runs.Where((_, i) => i % Turns == turn).Select(TickAsync)).ConfigureAwait(false);
+        await Task.WhenAll(runs.Where((_, i) => i % turns == turn).Select(TickAsync)).ConfigureAwait(false);
         if (turn != 0 || Interlocked.Increment(ref _ticks) % TicksPerLook != 0)
         {
             return;
