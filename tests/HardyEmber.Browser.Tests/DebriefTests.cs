@@ -72,6 +72,8 @@ public sealed class DebriefTests(BrowserFixture fixture)
         _page.UntilTrue(() => _page.Text("[data-testid=toasts]").Contains("It was flown with version 900 of the physics, and all of it is computed with version", StringComparison.Ordinal), "the word on the physics");
         _page.OpenLink("battery");
         _page.UntilTrue(() => _page.Text("main").Contains("Old battery", StringComparison.Ordinal), "the battery's name of that time");
+        _page.Driver.FindElement(By.LinkText("Hardy Ember")).Click();
+        _page.UntilTrue(() => _page.Has("[aria-label=Outlook]") && _page.Text("[data-testid=toasts]").Length == 0, "the line gone with its run");
         Assert.Empty(_page.Console());
     }
 

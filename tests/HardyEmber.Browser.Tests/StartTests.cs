@@ -199,6 +199,9 @@ public sealed class StartTests(BrowserFixture fixture)
         Assert.DoesNotContain("Wintergreen", _page.Offered("place"), StringComparison.Ordinal);
         Aircraft("Juniper");
         Assert.Contains("Wintergreen", _page.Offered("place"), StringComparison.Ordinal);
+        Assert.DoesNotContain("Deck wind", _page.Text("[aria-label='The day']"), StringComparison.Ordinal);
+        _page.Pick("place", "wintergreen");
+        _page.UntilTrue(() => _page.Text("[aria-label='The day']") is var day && day.Contains("on 285° at 14 kt", StringComparison.Ordinal) && day.Contains("Deck wind", StringComparison.Ordinal), "a ship under way");
 
         await _page.OpenRunAsync(Cockpit.Calm with { Place = "wintergreen", Spot = "1" });
         _page.OpenLink("alignment");

@@ -52,6 +52,24 @@ public sealed class ApiTests(ServerFixture fixture) : IClassFixture<ServerFixtur
     public async Task A_deeply_nested_body_is_refused() =>
         Assert.Equal(HttpStatusCode.BadRequest, (await PostAsync("/api/runs", "{\"school\":" + string.Concat(Enumerable.Repeat("{\"a\":", 200)) + "1" + new string('}', 201))).Status);
 
+    [Theory]
+    [InlineData("alder")]
+    [InlineData("bramble")]
+    [InlineData("juniper")]
+    public async Task The_outlook_plans_with_the_stored_heading_where_the_school_takes_it(string aircraft)
+    {
+        var set = Repository.Fleet.FindAircraft(aircraft).Inertial!;
+        var parked = Pages.Header with { Aircraft = aircraft, Parked = new ParkedHeader(HeadingStored: true) };
+        async Task<double> Earliest(RunHeader header)
+        {
+            using var response = await Client.PostAsJsonAsync(Pages.Path("/api/preview"), header, FleetJson.Line);
+            return (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("goOrWait").GetProperty("earliestS").GetDouble();
+        }
+
+        Assert.Equal(set.WarmUpS + set.LevelS, await Earliest(parked), 1e-6);
+        Assert.Equal(set.Stored!.Seconds, await Earliest(parked with { School = new Dictionary<string, string> { ["alignment"] = "stored" } }), 1e-6);
+    }
+
     [Fact]
     public async Task A_flown_run_is_imported_judged_exported_equal_and_debriefed()
     {

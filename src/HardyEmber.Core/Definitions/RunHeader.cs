@@ -86,6 +86,7 @@ public sealed record RunHeader
 }
 
 /// <param name="OatC">Outside air temperature, °C.</param>
+/// <param name="WindFromDeg">Degrees true. On a ship under way the wind is the one over its deck: all that is reckoned there, the way home too, is in its frame.</param>
 /// <param name="PressureAltitudeFt">Pressure altitude of the spot; from the place's elevation and QNH where it is missing.</param>
 /// <param name="QnhHpa">What the altimeter's dial can be set to.</param>
 /// <param name="Night">Nothing in the cockpit can be read but by its own light; day where nothing is said.</param>

@@ -135,6 +135,14 @@ public sealed class ProcedureInForce
             : procedure.Schools.FirstOrDefault(s => s.Id == question)?.Answers[0].Id ?? throw new FormatException($"school: there is no question \"{question}\"");
     }
 
+    /// <summary>Whether the school takes the heading of the last shutdown: one of its answers is for that alone.</summary>
+    public static bool TakesStoredHeading(ProcedureDefinition procedure, RunHeader situation)
+    {
+        ArgumentNullException.ThrowIfNull(procedure);
+        ArgumentNullException.ThrowIfNull(situation);
+        return procedure.Schools.Any(q => Answer(procedure, situation.School, q.Id) is var given && q.Answers.Any(a => a.Id == given && a.Needs == SchoolAnswer.HeadingStored));
+    }
+
     // The sides in the school's order and its fuel-on speed are written into the text once, so that conditions stay simple.
     private static ProcedureDefinition Filled(ProcedureDefinition p, string first, string second, double fuelOn)
     {

@@ -80,12 +80,13 @@ public sealed class Alignment
     public double GoodAtS { get; }
 
     /// <summary>The alignment that a situation and its school plan.</summary>
-    public static Alignment Planned(InertialDefinition definition, PlaceDefinition place, RunHeader header)
+    /// <param name="takesStored">The school takes the heading of the last shutdown where there is one.</param>
+    public static Alignment Planned(InertialDefinition definition, PlaceDefinition place, RunHeader header, bool takesStored)
     {
         ArgumentNullException.ThrowIfNull(definition);
         ArgumentNullException.ThrowIfNull(place);
         ArgumentNullException.ThrowIfNull(header);
-        var stored = definition.Stored is not null && header.Parked is { HeadingStored: true } && header.School.GetValueOrDefault("alignment") == "stored";
+        var stored = takesStored && definition.Stored is not null && header.Parked is { HeadingStored: true };
         return new Alignment(definition, place.LatitudeDeg, Soak.Of(header).SetC, place.Ship is not null ? AlignmentMode.Ship : stored ? AlignmentMode.Stored : AlignmentMode.Field);
     }
 

@@ -154,7 +154,7 @@ internal static class FleetEndpoints
                 var place = fleet.FindPlace(header.Place);
                 var station = Station.Of(place, header);
                 var set = aircraft.Inertial;
-                var alignment = set is null ? null : Alignment.Planned(set, place, header);
+                var alignment = set is null ? null : Alignment.Planned(set, place, header, ProcedureInForce.TakesStoredHeading(fleet.ProcedureFor(header), header));
                 return TypedResults.Ok(new PreviewView(CardNumbers.For(aircraft, place, header), Math.Round(station.TailwindKt), Math.Round(station.PressureAltitudeFt),
                     alignment is null ? null : Math.Round(alignment.FloorDeg, 3),
                     alignment is null || header.Flight is not null ? null : GoOrWait.For(set!, alignment, place.LatitudeDeg, header.Leg ?? set!.Leg, null, false)));

@@ -18,6 +18,9 @@ internal sealed class Published
     /// <summary>Actions kept for pages that join; the debrief has all.</summary>
     private const int MostActions = 1000;
 
+    /// <summary>Room made at a time: a list that doubles would keep half of it empty in every run.</summary>
+    private const int MoreActions = 64;
+
     // The same for every machine of an aircraft.
     private static readonly ConditionalWeakTable<AircraftDefinition, SignalInfo[]> Seen = [];
     private readonly Rehearsal _run;
@@ -54,17 +57,22 @@ internal sealed class Published
 
     public void Add(RunCommand command)
     {
+        if (_actions.Count == _actions.Capacity)
+        {
+            _actions.Capacity += MoreActions;
+        }
+
         _actions.Add(Kept(command));
         Trim();
     }
 
     // A command that was obeyed names what exists: the few names are kept once, not with every action of every run.
-    private static Act Kept(RunCommand c) => new(c.Step, c.Kind, string.Intern(c.Target), c.Position is { } at ? string.Intern(at) : null, c.Number);
+    private static Act Kept(RunCommand c) => new((int)c.Step, c.Kind, string.Intern(c.Target), c.Position is { } at ? string.Intern(at) : c.Number);
 
-    // A command without an object of its own.
-    private readonly record struct Act(long Step, CommandKind Kind, string Target, string? Position, double? Number)
+    // A command in 24 bytes, without an object of its own: it goes to a position or to a number, never to both, and a run ends long before an int does.
+    private readonly record struct Act(int Step, CommandKind Kind, string Target, object? To)
     {
-        public ActionView View() => Views.Of(new RunCommand(Step, Kind, Target, Position, Number));
+        public ActionView View() => Views.Of(new RunCommand(Step, Kind, Target, To as string, To as double?));
     }
 
     // A list that has grown by half is cut back, so that cutting is rare.

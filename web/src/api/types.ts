@@ -1777,7 +1777,10 @@ export interface components {
              * @description Outside air temperature, °C.
              */
             oatC: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Degrees true. On a ship under way the wind is the one over its deck: all that is reckoned there, the way home too, is in its frame.
+             */
             windFromDeg: number;
             /** Format: double */
             windKt: number;
@@ -2044,7 +2047,10 @@ export interface components {
                      * @description Outside air temperature, °C.
                      */
                     oatC: number;
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Degrees true. On a ship under way the wind is the one over its deck: all that is reckoned there, the way home too, is in its frame.
+                     */
                     windFromDeg: number;
                     /** Format: double */
                     windKt: number;

@@ -27,7 +27,9 @@ export const toastStore = {
   drop: (id: number) => publish(toasts.filter((t) => t.id !== id)),
 };
 
-/** Shows a line for a few seconds, or until it is put away. */
-export function showToast(text: string, status: Toast["status"] = "note", stays = false) {
-  publish([...toasts.slice(1 - MOST), { id: next++, text, status, stays }]);
+/** Shows a line for a few seconds, or until it is put away; its number is for who puts it away. */
+export function showToast(text: string, status: Toast["status"] = "note", stays = false): number {
+  const id = next++;
+  publish([...toasts.slice(1 - MOST), { id, text, status, stays }]);
+  return id;
 }

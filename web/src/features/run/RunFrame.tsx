@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
 import { Help } from "../../ui/help";
-import { showToast } from "../../ui/toast-store";
+import { showToast, toastStore } from "../../ui/toast-store";
 import { CommandLine } from "./CommandLine";
 import { useRun } from "./context";
 import { LostConnection } from "./LostConnection";
@@ -21,7 +21,8 @@ export function RunFrame({ onGoTo, onStep = () => undefined, children }: { onGoT
   const recomputed = connection.snapshot?.recomputed;
   useEffect(() => {
     if (recomputed) {
-      showToast(recomputed, "caution", true);
+      const shown = showToast(recomputed, "caution", true);
+      return () => toastStore.drop(shown);
     }
   }, [recomputed]);
   const ui = useMemo<RunUi>(

@@ -10,22 +10,27 @@ interface Props {
   place: Schemas["PlaceDefinition"];
 }
 
+const bearing = (deg: number) => `${String(Math.round(deg)).padStart(3, "0")}°`;
+
 /** Where, and in what weather. Another place brings its usual weather. */
 export function DayFields({ fleet, aircraft, place }: Props) {
   const { reset, getValues } = useFormContext<Situation>();
+  // On a ship under way the wind is what its instruments give: over the deck.
+  const { ship } = place;
   return (
-    <fieldset aria-label="The day" className="grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-[1.6fr_1.3fr_1fr_1fr_1fr_1fr_0.9fr]">
+    <fieldset aria-label="The day" className="grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-[2fr_1.1fr_0.95fr_1.05fr_0.95fr_0.95fr_0.9fr]">
       <ChoiceField
         label="Place"
+        unit={ship ? `on ${bearing(ship.courseDeg)} at ${ship.speedKt} kt` : undefined}
         name="place"
         value={place.id}
         options={placesOf(fleet, aircraft).map((p) => [p.id, p.name] as const)}
         onChange={(to) => reset({ ...getValues(), ...weatherOf(fleet.places.find((p) => p.id === to)!) })}
       />
-      <ChoiceOf name="spot" label="Spot" unit="nose true" options={place.spots.map((x) => [x.id, `${x.id} · ${String(Math.round(x.headingDeg)).padStart(3, "0")}°`] as const)} />
+      <ChoiceOf name="spot" label="Spot" unit="nose true" options={place.spots.map((x) => [x.id, `${x.id} · ${bearing(x.headingDeg)}`] as const)} />
       <NumberOf name="oatC" label="Outside air" unit="°C" />
-      <NumberOf name="windFromDeg" label="Wind from" unit="° true" />
-      <NumberOf name="windKt" label="Wind" unit="kt" />
+      <NumberOf name="windFromDeg" label={ship ? "Deck wind" : "Wind from"} unit="° true" />
+      <NumberOf name="windKt" label={ship ? "Deck wind" : "Wind"} unit="kt" />
       <NumberOf name="qnhHpa" label="QNH" unit="hPa" />
       <ChoiceOf
         name="light"
