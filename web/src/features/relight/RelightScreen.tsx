@@ -29,10 +29,11 @@ export function RelightScreen() {
   const master = useSignal("caution.master") > 0.5;
   // While one burns the other one's lever is there when it is asked for: the way home.
   const home = sides.find((e) => e.throttle === target && connection.value(`fire.${e.id}.alarm`) < 0.5)?.throttle;
-  // What is on and can wait is switched off here too; what a fire is answered by has a panel of its own.
+  // What else the procedure sets on the way is here too; agent and guarded shut-offs are for a fire, which has a panel of its own with all that answers it.
   const ofFire = panel.fire ? [...panel.fire.agent, ...panel.fire.zones.flatMap((z) => z.controls)] : [];
-  const spared = panel.aloft.filter((id) => !ofFire.includes(id) && id !== "acknowledge" && id !== "leave" && !panel.engines.some((e) => e.controls.includes(id)));
-  const asked = ["pitch", "airspeed", ...(bothFly ? sides.map((e) => e.throttle) : []), ...engine.controls, "aux-unit", "bleed", `bleed-${dead}`, "cooling-air", "cross-feed", ...(master ? ["acknowledge"] : []), ...spared, "leave"];
+  const notHere = new Set([...(panel.fire?.agent ?? []), "acknowledge", "leave", ...panel.controls.filter((c) => c.kind === "guarded").map((c) => c.id), ...panel.engines.flatMap((e) => e.controls)]);
+  const onTheWay = panel.aloft.filter((id) => !notHere.has(id));
+  const asked = ["pitch", "airspeed", ...(bothFly ? sides.map((e) => e.throttle) : []), ...engine.controls, ...(master ? ["acknowledge"] : []), ...onTheWay, "leave"];
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
     <RunFrame onGoTo={stay}>
@@ -46,7 +47,7 @@ export function RelightScreen() {
           <EnergyPlot dead={dead} />
           {fire && panel.fire && <FirePanel fire={panel.fire} />}
           <section aria-label="Controls" className="rounded-lg bg-panel p-2">
-            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (target === "leave" || !master ? "leave" : "acknowledge") || c.id === home || (c.id === target && spared.includes(c.id))) : controls} />
+            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (target === "leave" || !master ? "leave" : "acknowledge") || c.id === home || (c.id === target && onTheWay.includes(c.id) && !ofFire.includes(c.id))) : controls} />
           </section>
         </div>
         <div className={clsx("flex min-h-0 flex-col gap-2", !alone && "md:col-start-2 lg:col-start-auto")}>
