@@ -42,7 +42,8 @@ internal static class AbuseBench
     {
         var clock = Stopwatch.StartNew();
         var treated = await treat().ConfigureAwait(false);
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{what}: {treated.Times}, {treated.Refused} {(what == "kills" ? "acknowledged" : "refused")}, {treated.Wrong.Count} wrong, {clock.Elapsed.TotalSeconds:0} s"));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"{what}: {treated.Times}, {treated.Refused} {(what == "kills" ? "acknowledged" : "refused")}, {treated.Wrong.Count} wrong, {clock.Elapsed.TotalSeconds:0} s"));
         foreach (var line in treated.Wrong.Take(5))
         {
             Console.WriteLine($"  {line}");

@@ -48,7 +48,8 @@ internal static class CoreBench
         }
 
         var seconds = times.Sum();
-        Console.WriteLine($"{Asked} scattered Juniper starts on {Environment.ProcessorCount} cores: {seconds:0.0} s, {10 / seconds:0.00} of the speed asked for (10 s); at the pace of the quickest tenth {times.Min() * Batches:0.0} s");
+        Console.WriteLine($"{Asked} scattered Juniper starts on {Environment.ProcessorCount} cores: {seconds:0.0} s, "
+            + $"{10 / seconds:0.00} of the speed asked for (10 s); at the pace of the quickest tenth {times.Min() * Batches:0.0} s");
     }
 
     private static void Measure(string name, RunLog log)
@@ -74,7 +75,8 @@ internal static class CoreBench
         var median = times[times.Count / 2];
         var simulated = steps * 0.02;
         var tenMinutes = median / simulated * 600;
-        Console.WriteLine($"{name}: replay and judge {simulated:0} s of its start in {median:0.00} ms (median of {Rounds}; the quickest {times[0]:0.00}), {median * 1e6 / steps:0} ns a step");
+        Console.WriteLine($"{name}: replay and judge {simulated:0} s of its start in {median:0.00} ms (median of {Rounds}; the quickest {times[0]:0.00}), "
+            + $"{median * 1e6 / steps:0} ns a step");
         Console.WriteLine($"  = {simulated * 1000 / median:0} x real time; a 10-minute start takes {tenMinutes:0.0} ms, {6 / tenMinutes:0.00} of the speed asked for (6 ms)");
 
         var m = Rehearsal.Replay(fleet, log with { Commands = [.. log.Commands.Take(log.Commands.Count - 1)] });

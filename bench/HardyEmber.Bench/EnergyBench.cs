@@ -12,7 +12,8 @@ internal static class EnergyBench
             foreach (var oatC in (double[])[15, -30])
             {
                 var e = EnergyOf.Fly(id, oatC);
-                Console.WriteLine($"{id,-8} {oatC,4:0} °C: {e.FirstPowerW,6:0} W before the first start at {e.FirstPowerAtS,4:0} s, full battery {e.LastsS / 60,5:0.0} min, attempts {e.Attempts:0}; "
+                Console.WriteLine($"{id,-8} {oatC,4:0} °C: {e.FirstPowerW,6:0} W before the first start at {e.FirstPowerAtS,4:0} s, "
+                    + $"full battery {e.LastsS / 60,5:0.0} min, attempts {e.Attempts:0}; "
                     + $"generator alone {e.MostAlone:P0}, shared {e.MostShared:P0}, everything {e.EverythingOn:P0}");
                 if (only is not null)
                 {

@@ -42,20 +42,24 @@ internal static class LoadBench
         {
             while (!stop.IsCancellationRequested)
             {
-                using var response = i < Outlooks ? await server.Client.PostAsJsonAsync(ServerCalls.Path("/api/start-outlook"), Headers.Cold() with { Seed = i }, FleetJson.Line).ConfigureAwait(false)
+                using var response = i < Outlooks ? await server.Client.PostAsJsonAsync(ServerCalls.Path("/api/start-outlook"), Headers.Cold() with { Seed = i }, FleetJson.Line)
+                    .ConfigureAwait(false)
                     : await server.Client.GetAsync(ServerCalls.Path($"/api/runs/{ids[i - Outlooks]}/debrief")).ConfigureAwait(false);
                 response.EnsureSuccessStatusCode();
                 Interlocked.Increment(ref asked);
             }
         })).ToList();
-        Print($"acks, {Pilots} live runs beside {Outlooks} outlooks and {Debriefs} debriefs of six hours", await FlyAsync(pages, TimeSpan.FromMinutes(minutes / 2)).ConfigureAwait(false));
+        Print($"acks, {Pilots} live runs beside {Outlooks} outlooks and {Debriefs} debriefs of six hours",
+            await FlyAsync(pages, TimeSpan.FromMinutes(minutes / 2)).ConfigureAwait(false));
         await stop.CancelAsync().ConfigureAwait(false);
         await Task.WhenAll(heavy).ConfigureAwait(false);
         Console.WriteLine($"  heavy answers meanwhile: {asked}");
         var busy = Memory(server, few);
         _ = await FlyAsync(pages, TimeSpan.FromMinutes(1)).ConfigureAwait(false);
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"server memory: {idle >> 20} MB with nobody, {few >> 20} MB with {Few} live runs"));
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"server memory per further live run and connection: {first:0} kB at first, {middle:0} after {minutes / 2:0.#} min, {busy:0} after {minutes:0.#} min and the heavy work, {Memory(server, few):0} after a minute without it"));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"server memory per further live run and connection: {first:0} kB at first, "
+            + $"{middle:0} after {minutes / 2:0.#} min, {busy:0} after {minutes:0.#} min and the heavy work, {Memory(server, few):0} after a minute without it"));
         foreach (var page in pages)
         {
             await page.DisposeAsync().ConfigureAwait(false);
@@ -86,7 +90,8 @@ internal static class LoadBench
         await stop.CancelAsync().ConfigureAwait(false);
         await Task.WhenAll(asking).ConfigureAwait(false);
         times.Sort();
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  answers to go or wait: {times.Count}, median {times[times.Count / 2]:0.0} ms, p99 {times[(int)(times.Count * 0.99) - 1]:0} ms"));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"  answers to go or wait: {times.Count}, median {times[times.Count / 2]:0.0} ms, p99 {times[(int)(times.Count * 0.99) - 1]:0} ms"));
     }
 
     private static async Task OpenAsync(ServerProcess server, List<HubPage> pages, int until)
@@ -129,6 +134,7 @@ internal static class LoadBench
     private static void Print(string what, List<double> times)
     {
         var p99 = times[(int)(times.Count * 0.99) - 1];
-        Console.WriteLine($"{what}: {times.Count} acts, median {times[times.Count / 2]:0.0} ms, p99 {p99:0} ms, worst {times[^1]:0} ms, {AckMs / p99:0.00} of the speed asked for ({AckMs} ms)");
+        Console.WriteLine($"{what}: {times.Count} acts, median {times[times.Count / 2]:0.0} ms, "
+            + $"p99 {p99:0} ms, worst {times[^1]:0} ms, {AckMs / p99:0.00} of the speed asked for ({AckMs} ms)");
     }
 }

@@ -25,7 +25,8 @@ internal static class LogbookBench
         {
             await Task.WhenAll(chunk.Select(i => store.CreateAsync(
                 new RunLog(Situations.Calm with { Pilot = pilots[i % 5], Aircraft = types[i % types.Length] }, []), day.AddMinutes(i / 7),
-                outcome: new RunOutcome(new RunSummary((Verdict)(i % 3), "A run for timing.", true, 480, new Dictionary<string, double>(), new Dictionary<string, double>(), i % 4, [], "0"),
+                outcome: new RunOutcome(new RunSummary((Verdict)(i % 3), "A run for timing.", true, 480, new Dictionary<string, double>(), new Dictionary<string, double>(),
+                    i % 4, [], "0"),
                     new Judgement((Verdict)(i % 3), "A run for timing.", [], []))))).ConfigureAwait(false);
         }
 

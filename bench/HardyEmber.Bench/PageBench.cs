@@ -6,7 +6,8 @@ using OpenQA.Selenium.Chrome;
 
 namespace HardyEmber.Bench;
 
-/// <summary>What a page costs: bytes of script until the first screen stands, time to the first paint, Tab stops to Begin, and what 20 frames a second with two traces take of a core.</summary>
+/// <summary>What a page costs: bytes of script until the first screen stands, time to the first paint, Tab stops to Begin, and what 20 frames a second with two traces take
+/// of a core.</summary>
 internal static class PageBench
 {
     private const int WatchedS = 20;
@@ -24,7 +25,8 @@ internal static class PageBench
         {
             browser.Navigate().Refresh();
             Until(browser, "[data-testid=begin]");
-            Console.WriteLine($"first contentful paint: {Number(browser, "return performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? -1"):0} ms, Begin there after {Number(browser, "return performance.now()"):0} ms");
+            Console.WriteLine($"first contentful paint: {Number(browser, "return performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? -1"):0} ms, "
+                + $"Begin there after {Number(browser, "return performance.now()"):0} ms");
         }
 
         Console.WriteLine($"Tab stops to Begin: {Stops(browser)}");
@@ -73,7 +75,8 @@ internal static class PageBench
     private static double Busy(ChromeDriver browser)
     {
         var answer = (IReadOnlyDictionary<string, object>)browser.ExecuteCdpCommand("Performance.getMetrics", [])!;
-        return ((IEnumerable<object>)answer["metrics"]).Cast<IReadOnlyDictionary<string, object>>().Where(m => (string)m["name"] == "TaskDuration").Select(m => Convert.ToDouble(m["value"], CultureInfo.InvariantCulture)).Single();
+        return ((IEnumerable<object>)answer["metrics"]).Cast<IReadOnlyDictionary<string, object>>().Where(m => (string)m["name"] == "TaskDuration")
+            .Select(m => Convert.ToDouble(m["value"], CultureInfo.InvariantCulture)).Single();
     }
 
     private static double Number(ChromeDriver browser, string script) => Convert.ToDouble(browser.ExecuteScript(script), CultureInfo.InvariantCulture);

@@ -24,7 +24,8 @@ switch (args.FirstOrDefault())
         await LoadBench.RunAsync(args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 10).ConfigureAwait(false);
         return 0;
     case "abuse":
-        return await AbuseBench.RunAsync(args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 1, args.ElementAtOrDefault(2)).ConfigureAwait(false);
+        return await AbuseBench.RunAsync(args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 1, args.ElementAtOrDefault(2))
+            .ConfigureAwait(false);
     case "logbook":
         await LogbookBench.RunAsync().ConfigureAwait(false);
         return 0;
@@ -35,12 +36,14 @@ switch (args.FirstOrDefault())
         await Shots.TakeAsync(args.ElementAtOrDefault(1) ?? "docs/screenshots", args.Skip(2).ToArray()).ConfigureAwait(false);
         return 0;
     case "watch":
-        await WatchSheet.TakeAsync(args[1], args.Contains("tablet") ? 820 : 1280, args.Contains("tablet") ? 1180 : 800, [.. args.Skip(2).Where(a => a != "tablet")]).ConfigureAwait(false);
+        await WatchSheet.TakeAsync(args[1], args.Contains("tablet") ? 820 : 1280, args.Contains("tablet") ? 1180 : 800, [.. args.Skip(2).Where(a => a != "tablet")])
+            .ConfigureAwait(false);
         return 0;
     case "openapi":
         await OpenApi.WriteAsync(args[1]).ConfigureAwait(false);
         return 0;
     default:
-        Console.Error.WriteLine("one of: core [NAME], advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], relight, latency, load [MINUTES], abuse [SHARE [KIND]], logbook, page, shots [FOLDER [NAME[@WIDTHxHEIGHT][@THEME]...]], watch FOLDER [tablet] [KIND...], openapi FILE");
+        Console.Error.WriteLine("one of: core [NAME], advice [STARTS], advice-of NUMBER, energy [AIRCRAFT], relight, latency, load [MINUTES], "
+            + "abuse [SHARE [KIND]], logbook, page, shots [FOLDER [NAME[@WIDTHxHEIGHT][@THEME]...]], watch FOLDER [tablet] [KIND...], openapi FILE");
         return 2;
 }

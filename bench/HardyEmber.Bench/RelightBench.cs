@@ -53,7 +53,9 @@ internal static class RelightBench
         }).ToList();
         var (inside, outside) = (said.Where(s => s.Inside).ToList(), said.Where(s => !s.Inside).ToList());
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"{aircraft.Name}: inside {100.0 * inside.Count(s => s.Works) / inside.Count:0.0} % of {inside.Count} restart, outside {100.0 * outside.Count(s => s.Works) / outside.Count:0.0} % of {outside.Count}; envelope {took:0} ms, last chances {chances:0} ms, outlook {outlook:0} ms"));
+            $"{aircraft.Name}: inside {100.0 * inside.Count(s => s.Works) / inside.Count:0.0} % of {inside.Count} restart, "
+            + $"outside {100.0 * outside.Count(s => s.Works) / outside.Count:0.0} % of {outside.Count}; "
+            + $"envelope {took:0} ms, last chances {chances:0} ms, outlook {outlook:0} ms"));
         foreach (var chance in last)
         {
             Regions(aircraft, header, envelope.DecisionFt, chance);

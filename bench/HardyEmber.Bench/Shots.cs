@@ -18,19 +18,25 @@ internal static class Shots
         new("sortie", _ => Task.FromResult("/"), "[data-testid=begin]"),
         new("logbook", _ => Task.FromResult("/logbook"), "[data-testid=run-row]"),
         new("start-auxiliary", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]"),
-        new("start-electrics", s => AtAsync(s, Headers.Cold() with { Aircraft = "tansy", Beginning = "turnaround", Loading = null }, log => Moment(log, "ask-tower", 1)), "[data-testid=cue]", Press: ["[data-link=buses]", "[data-node='inverter.two']"]),
-        new("start-why", s => AtAsync(s, Headers.Cold() with { Aircraft = "sedge", Loading = null }, log => Moment(log, "battery", 4)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-control=boost-pump] span", "w"]),
+        new("start-electrics", s => AtAsync(s, Headers.Cold() with { Aircraft = "tansy", Beginning = "turnaround", Loading = null }, log => Moment(log, "ask-tower", 1)),
+            "[data-testid=cue]", Press: ["[data-link=buses]", "[data-node='inverter.two']"]),
+        new("start-why", s => AtAsync(s, Headers.Cold() with { Aircraft = "sedge", Loading = null }, log => Moment(log, "battery", 4)), "[data-testid=cue]",
+            Press: ["[data-link=core]", "[data-control=boost-pump] span", "w"]),
         new("start-crew", s => AtAsync(s, Headers.Cold(), log => Moment(log, "ask-start-right", 2)), "[data-testid=cue]", Press: ["[data-link=core]"]),
-        new("start-spool", s => AtAsync(s, Headers.Cold() with { Spot = "A4", Conditions = Headers.Cold().Conditions with { WindKt = 24 } }, log => Moment(log, "throttle-right", 2.2)), "[data-testid=cue]"),
-        new("start-card", s => AtAsync(s, Headers.Cold() with { Conditions = new RunConditions(15, 0, 0) }, log => Moment(log, "inertial", 12)), "[data-testid=cue]", Press: ["[data-link=core]", "[data-tab=right]"]),
+        new("start-spool", s => AtAsync(s, Headers.Cold() with { Spot = "A4", Conditions = Headers.Cold().Conditions with { WindKt = 24 } },
+            log => Moment(log, "throttle-right", 2.2)), "[data-testid=cue]"),
+        new("start-card", s => AtAsync(s, Headers.Cold() with { Conditions = new RunConditions(15, 0, 0) }, log => Moment(log, "inertial", 12)), "[data-testid=cue]",
+            Press: ["[data-link=core]", "[data-tab=right]"]),
         new("start-alignment", s => AtAsync(s, Headers.Cold(), log => Moment(log, "inertial", 150)), "[data-testid=go-sentence]", Press: ["[data-link=alignment]"]),
         new("start-boxes", s => AtAsync(s, Headers.Cold(), log => Moment(log, "jammer", 6)), "[data-testid=cue]", Press: ["[data-link=boxes]"]),
         new("start-surfaces", s => AtAsync(s, Headers.Cold(), log => Moment(log, "launch-bar", 0.6)), "[data-testid=surfaces]", Press: ["[data-link=pressure]"]),
         new("start-sight", s => AtAsync(s, Headers.Cold(), log => Moment(log, "sight-azimuth", 4)), "[data-testid=sight]", Press: ["p"]),
         new("start-day", s => AtAsync(s, Headers.Cold(), log => Moment(log, "throttle-left", 9)), "[data-testid=cue]", "ash"),
-        new("start-tablet", s => AtAsync(s, Headers.Cold() with { Faults = [new RunFault("canopy-seal")] }, log => Moment(log, "throttle-left", 40)), "[data-testid=sign]", Width: 820, Height: 1180),
+        new("start-tablet", s => AtAsync(s, Headers.Cold() with { Faults = [new RunFault("canopy-seal")] }, log => Moment(log, "throttle-left", 40)), "[data-testid=sign]",
+            Width: 820, Height: 1180),
         new("relight", s => AtAsync(s, Headers.Air(), log => Moment(log, "pitch", 24)), "[data-method]"),
-        new("fire", s => AtAsync(s, Situations.AllRun("juniper") with { Pilot = "Tinder", Faults = [new RunFault("bay-fire", "right")] }, log => Moment(log, "shut-off-right", 1)), "[data-testid=fire]"),
+        new("fire", s => AtAsync(s, Situations.AllRun("juniper") with { Pilot = "Tinder", Faults = [new RunFault("bay-fire", "right")] },
+            log => Moment(log, "shut-off-right", 1)), "[data-testid=fire]"),
         new("debrief-flight", s => EndedAsync(s, Headers.Air()), "[aria-label='The flight'] [data-method]"),
         new("debrief", s => LoggedAsync(s, "not-ready"), "[data-testid=verdict]"),
         new("debrief-hot-start", s => LoggedAsync(s, "aircraft-damaged"), "[data-testid=verdict]"),
@@ -45,13 +51,17 @@ internal static class Shots
         new("prompted", s => AtAsync(s, Headers.Cold() with { Mode = "prompted" }, log => Moment(log, "aux-unit", 9)), "[data-testid=clock]"),
         new("kept", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-testid=returning] > div:last-child button"]),
         new("help", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 9)), "[data-testid=cue]", Press: ["[aria-label='Help and keys']"]),
-        new("debrief-going", async s => (await AtAsync(s, Headers.Air(), log => Moment(log, "pitch", 24))).Replace("/run/", "/debrief/", StringComparison.Ordinal), "[data-testid=verdict]"),
+        new("debrief-going", async s => (await AtAsync(s, Headers.Air(), log => Moment(log, "pitch", 24))).Replace("/run/", "/debrief/", StringComparison.Ordinal),
+            "[data-testid=verdict]"),
         new("dark", s => AtAsync(s, Headers.Air() with { Conditions = Headers.Air().Conditions with { Night = true } }, log => Moment(log, "pitch", 24)), "[data-method]"),
-        new("home-blocked", s => AtAsync(s, Headers.Air() with { Aircraft = "alder", Conditions = new RunConditions(45, 0, 0), Loading = new LoadingHeader(10_700, 7_400), Flight = new RunFlight(12_000, 230, "right", RunFlight.IdleOther, 200, GroundFt: 9_500) }, log => 6), "[data-method]"),
+        new("home-blocked", s => AtAsync(s, Headers.Air() with { Aircraft = "alder", Conditions = new RunConditions(45, 0, 0), Loading = new LoadingHeader(10_700, 7_400),
+            Flight = new RunFlight(12_000, 230, "right", RunFlight.IdleOther, 200, GroundFt: 9_500) }, log => 6), "[data-method]"),
         new("home-on-one", s => AtAsync(s, Headers.Air() with { Flight = new RunFlight(9_600, 240, "right", RunFlight.IdleOther, 40) }, log => 6), "[data-method]"),
-        new("wheels", s => AtAsync(s, Headers.Cold() with { Aircraft = "tansy", Loading = null }, log => Moment(log, "beacon-outer", 1)), "[data-testid=cue]", Press: ["[data-link=boxes]"]),
+        new("wheels", s => AtAsync(s, Headers.Cold() with { Aircraft = "tansy", Loading = null }, log => Moment(log, "beacon-outer", 1)), "[data-testid=cue]",
+            Press: ["[data-link=boxes]"]),
         new("waits", s => AtAsync(s, Headers.Cold(), log => Moment(log, "aux-unit", 3)), "[data-testid=cue]"),
-        new("beside-flight", async s => await EndedAsync(s, Headers.Air()) + "?with=" + (await EndedAsync(s, Headers.Air() with { Flight = Headers.Air().Flight! with { HeightFt = 22_000 } }))["/debrief/".Length..], "[data-testid=beside-trail]"),
+        new("beside-flight", async s => await EndedAsync(s, Headers.Air()) + "?with="
+            + (await EndedAsync(s, Headers.Air() with { Flight = Headers.Air().Flight! with { HeightFt = 22_000 } }))["/debrief/".Length..], "[data-testid=beside-trail]"),
         new("beside", BesideAsync, "[data-testid=beside-start]"),
         new("faults", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-testid=faults] button", "[aria-label='Add a fault']"]),
         new("choice", _ => Task.FromResult("/"), "[data-testid=begin]", Press: ["[data-choice='school.selfTests']"]),
@@ -61,7 +71,8 @@ internal static class Shots
     private static IEnumerable<Shot> Asked(string[] names) => names.Length == 0 ? All : names.Select(name =>
     {
         var parts = name.Split('@');
-        var shot = All.Concat(More).FirstOrDefault(s => s.Name == parts[0]) ?? throw new ArgumentException($"there is no picture \"{parts[0]}\": {string.Join(", ", All.Concat(More).Select(s => s.Name))}");
+        var shot = All.Concat(More).FirstOrDefault(s => s.Name == parts[0])
+            ?? throw new ArgumentException($"there is no picture \"{parts[0]}\": {string.Join(", ", All.Concat(More).Select(s => s.Name))}");
         foreach (var part in parts.Skip(1))
         {
             shot = part.Split('x') is [var width, var height] && int.TryParse(width, out var w) && int.TryParse(height, out var h)
@@ -135,7 +146,9 @@ internal static class Shots
     private static async Task<string> BesideAsync(ServerProcess server)
     {
         var careful = await EndedAsync(server, Headers.Cold()).ConfigureAwait(false);
-        var hurried = new ScriptedPilot(new Rehearsal(Repository.Fleet, Headers.Cold() with { School = new Dictionary<string, string> { ["fuelOn"] = "early", ["selfTests"] = "fire" } }), new PilotTraits(ReactionS: 2.2, Forgets: ["oxygen-on"])).Fly();
+        var hurried = new ScriptedPilot(new Rehearsal(Repository.Fleet,
+            Headers.Cold() with { School = new Dictionary<string, string> { ["fuelOn"] = "early", ["selfTests"] = "fire" } }),
+            new PilotTraits(ReactionS: 2.2, Forgets: ["oxygen-on"])).Fly();
         return $"{careful}?with={await server.ImportAsync(hurried).ConfigureAwait(false)}";
     }
 

@@ -40,7 +40,8 @@ internal static class WatchSheet
             {
                 var said = WatchedStart.Fly(kind.Start(Plain(aircraft)));
                 var at = said is null ? -1 : kind.Moment(said);
-                var told = said is null ? "never came to fuel" : string.Join(" ", said.Words.Select(w => string.Create(CultureInfo.InvariantCulture, $"{w.At - said.FuelAt:0.0} {StartAdvisor.All[w.Word].Word};")));
+                var told = said is null ? "never came to fuel" : string.Join(" ",
+                    said.Words.Select(w => string.Create(CultureInfo.InvariantCulture, $"{w.At - said.FuelAt:0.0} {StartAdvisor.All[w.Word].Word};")));
                 _ = page.Append(CultureInfo.InvariantCulture, $"<div style='width:350px'>{aircraft.Id} {kind.Name}: {told}<br>");
                 if (at > 0)
                 {
@@ -75,5 +76,6 @@ internal static class WatchSheet
     private static ScatteredStart With(ScatteredStart s, string fault, double? level) => s with { Header = s.Header with { Faults = [new RunFault(fault, s.Side.Id, 0, level)] } };
 
     private static ScatteredStart Plain(AircraftDefinition aircraft) => new(0,
-        Situations.Calm with { Aircraft = aircraft.Id, Place = "dry-lantern", Spot = "L1", Seed = 7, Conditions = new RunConditions(25, 0, 0) }, aircraft.Engines[0], null, null, 0, null);
+        Situations.Calm with { Aircraft = aircraft.Id, Place = "dry-lantern", Spot = "L1", Seed = 7, Conditions = new RunConditions(25, 0, 0) }, aircraft.Engines[0], null,
+            null, 0, null);
 }

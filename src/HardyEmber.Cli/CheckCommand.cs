@@ -11,7 +11,8 @@ internal static class CheckCommand
         try
         {
             var fleet = FleetFolder.Load(folder ?? FleetFolder.Find());
-            output.WriteLine($"sound: {fleet.Aircraft.Count} aircraft, {fleet.Procedures.Count} procedures, {fleet.Places.Count} places, {fleet.Faults.Faults.Count} kinds of fault");
+            output.WriteLine($"sound: {fleet.Aircraft.Count} aircraft, {fleet.Procedures.Count} procedures, {fleet.Places.Count} places, "
+                + $"{fleet.Faults.Faults.Count} kinds of fault");
             return 0;
         }
         catch (DataFaultException e)

@@ -21,10 +21,12 @@ internal static class FiguresCommand
     private static readonly Case[] Cases =
     [
         new("standard", "#1f1d1a", "", (h, _) => h),
-        new("early fuel", "#7a5aa6", "", (h, fleet) => fleet.ProcedureFor(h).Schools.Any(q => q.Id == "fuelOn") ? h with { School = new Dictionary<string, string> { ["fuelOn"] = "early" } } : null),
+        new("early fuel", "#7a5aa6", "", (h, fleet) => fleet.ProcedureFor(h).Schools.Any(q => q.Id == "fuelOn")
+            ? h with { School = new Dictionary<string, string> { ["fuelOn"] = "early" } } : null),
         new("−35 °C", "#2a6f97", "6 3", (h, _) => h with { Conditions = Calm with { OatC = -35 } }),
         new("+45 °C, 6 000 ft", "#b3541e", "6 3", (h, _) => h with { Conditions = Calm with { OatC = 45, PressureAltitudeFt = 6000 } }),
-        new("air 60 %", "#3f7d4e", "2 3", (h, fleet) => fleet.FindAircraft(h.Aircraft).AuxiliaryUnit is not null ? h with { Faults = [new RunFault("weak-air", Level: 0.6)] } : null),
+        new("air 60 %", "#3f7d4e", "2 3", (h, fleet) => fleet.FindAircraft(h.Aircraft).AuxiliaryUnit is not null
+            ? h with { Faults = [new RunFault("weak-air", Level: 0.6)] } : null),
         new("tailwind 25 kt", "#c0392b", "", (h, _) => h with { Spot = "A4", Conditions = Calm with { WindFromDeg = 310, WindKt = 25 } }),
     ];
 
@@ -51,7 +53,9 @@ internal static class FiguresCommand
             page.Append("| case | fuel after s | at % | light-off s | peak °C | margin °C | crank to idle s | starter s |\n|---|---|---|---|---|---|---|---|\n");
             foreach (var (at, (card, _)) in flown)
             {
-                page.Append(CultureInfo.InvariantCulture, $"| {at.Name} | {card.FuelS:0.0} | {card.FuelN2Pct:0.0} | {card.LightS:0.0} | {card.PeakC:0} | {card.MarginC:0} | {(card.IdleS is { } idle ? idle.ToString("0.0", CultureInfo.InvariantCulture) : "never")} | {card.StarterS:0.0} |\n");
+                page.Append(CultureInfo.InvariantCulture,
+                    $"| {at.Name} | {card.FuelS:0.0} | {card.FuelN2Pct:0.0} | {card.LightS:0.0} | {card.PeakC:0} | {card.MarginC:0} | "
+                    + $"{(card.IdleS is { } idle ? idle.ToString("0.0", CultureInfo.InvariantCulture) : "never")} | {card.StarterS:0.0} |\n");
             }
 
             page.Append('\n');
@@ -97,10 +101,14 @@ internal static class FiguresCommand
         double X(double s) => Left + s / SpanS * (Width - Left - Right);
         double Y(double c) => Height - Bottom - Math.Max(0, c) / most * (Height - Top - Bottom);
         var svg = new StringBuilder();
-        svg.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {Width} {Height}\" font-family=\"sans-serif\" font-size=\"11\">\n<rect width=\"{Width}\" height=\"{Height}\" fill=\"#fbf9f5\"/>\n");
+        svg.Append(CultureInfo.InvariantCulture,
+            $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {Width} {Height}\" font-family=\"sans-serif\" font-size=\"11\">\n"
+            + $"<rect width=\"{Width}\" height=\"{Height}\" fill=\"#fbf9f5\"/>\n");
         for (var c = 0.0; c <= most; c += 200)
         {
-            svg.Append(CultureInfo.InvariantCulture, $"<path d=\"M{Left} {Y(c):0.0}H{Width - Right}\" stroke=\"#ddd6c9\"/><text x=\"{Left - 6}\" y=\"{Y(c) + 4:0.0}\" text-anchor=\"end\" fill=\"#6b645a\">{c:0}</text>\n");
+            svg.Append(CultureInfo.InvariantCulture,
+                $"<path d=\"M{Left} {Y(c):0.0}H{Width - Right}\" stroke=\"#ddd6c9\"/>"
+                + $"<text x=\"{Left - 6}\" y=\"{Y(c) + 4:0.0}\" text-anchor=\"end\" fill=\"#6b645a\">{c:0}</text>\n");
         }
 
         for (var s = 0; s <= SpanS; s += 10)
@@ -108,14 +116,19 @@ internal static class FiguresCommand
             svg.Append(CultureInfo.InvariantCulture, $"<text x=\"{X(s):0.0}\" y=\"{Height - 18}\" text-anchor=\"middle\" fill=\"#6b645a\">{s}</text>\n");
         }
 
-        svg.Append(CultureInfo.InvariantCulture, $"<text x=\"{X(SpanS / 2):0.0}\" y=\"{Height - 4}\" text-anchor=\"middle\" fill=\"#6b645a\">seconds from the crank</text>\n<path d=\"M{Left} {Y(limit):0.0}H{Width - Right}\" stroke=\"#c0392b\" stroke-width=\"1.5\"/><text x=\"{Left + 4}\" y=\"{Y(limit) - 4:0.0}\" fill=\"#c0392b\">start limit {limit:0} °C</text>\n");
+        svg.Append(CultureInfo.InvariantCulture,
+            $"<text x=\"{X(SpanS / 2):0.0}\" y=\"{Height - 4}\" text-anchor=\"middle\" fill=\"#6b645a\">seconds from the crank</text>\n"
+            + $"<path d=\"M{Left} {Y(limit):0.0}H{Width - Right}\" stroke=\"#c0392b\" stroke-width=\"1.5\"/>"
+            + $"<text x=\"{Left + 4}\" y=\"{Y(limit) - 4:0.0}\" fill=\"#c0392b\">start limit {limit:0} °C</text>\n");
         // Labels stand at the ends of their curves, pushed apart where those lie close.
         var label = double.MinValue;
         foreach (var (at, (card, gas)) in flown.OrderBy(f => Y(f.Start.GasC[^1])))
         {
             var line = string.Concat(gas.Select((c, i) => string.Create(CultureInfo.InvariantCulture, $"{(i == 0 ? "M" : "L")}{X(i / 5.0):0.0} {Y(c):0.0}")));
             label = Math.Max(label + GapY, Y(gas[^1]) + 4);
-            svg.Append(CultureInfo.InvariantCulture, $"<path d=\"{line}\" fill=\"none\" stroke=\"{at.Colour}\" stroke-width=\"1.8\" stroke-dasharray=\"{at.Dash}\"/><text x=\"{Width - Right + 6}\" y=\"{label:0.0}\" fill=\"{at.Colour}\">{at.Name}: {card.PeakC:0} °C</text>\n");
+            svg.Append(CultureInfo.InvariantCulture,
+                $"<path d=\"{line}\" fill=\"none\" stroke=\"{at.Colour}\" stroke-width=\"1.8\" stroke-dasharray=\"{at.Dash}\"/>"
+                + $"<text x=\"{Width - Right + 6}\" y=\"{label:0.0}\" fill=\"{at.Colour}\">{at.Name}: {card.PeakC:0} °C</text>\n");
         }
 
         return svg.Append("</svg>\n").ToString();

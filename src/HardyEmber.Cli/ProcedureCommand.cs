@@ -19,11 +19,21 @@ internal static class ProcedureCommand
         try
         {
             var fleet = FleetFolder.Load(FleetFolder.Find());
-            var header = new RunHeader { Aircraft = aircraft, Place = fleet.Places[0].Id, Spot = fleet.Places[0].Spots[0].Id, Seed = 1, Beginning = beginning, Conditions = new RunConditions(15, 0, 0), School = Answers(school) };
+            var header = new RunHeader
+            {
+                Aircraft = aircraft,
+                Place = fleet.Places[0].Id,
+                Spot = fleet.Places[0].Spots[0].Id,
+                Seed = 1,
+                Beginning = beginning,
+                Conditions = new RunConditions(15, 0, 0),
+                School = Answers(school)
+            };
             var procedure = ProcedureInForce.Of(fleet.ProcedureFor(header), fleet.FindAircraft(aircraft), fleet.FindPlace(header.Place), header);
             var machine = fleet.Sample(aircraft);
             var before = Precedence.Of(procedure, machine.Signals, machine.Gates).ToLookup(p => p.After);
-            var steps = procedure.Steps.Select(s => new Printed(s.Id, s.Phase, s.Definition.Cue, s.Definition.Why, s.Definition.Act, s.Definition.Needs, s.Definition.Done, s.HandsS,
+            var steps = procedure.Steps.Select(s => new Printed(s.Id, s.Phase, s.Definition.Cue, s.Definition.Why, s.Definition.Act, s.Definition.Needs, s.Definition.Done,
+                s.HandsS,
                 [.. Enum.GetValues<Occupies>().Where(o => o != Occupies.None && s.Occupies.HasFlag(o)).Select(o => o.ToString().ToLowerInvariant())],
                 s.Waits, s.Window, [.. before[s.Id]], s.Definition.Optional, s.Definition.Hazard, s.Definition.IfOmitted)).ToList();
             if (json)

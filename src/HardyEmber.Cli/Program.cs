@@ -49,6 +49,7 @@ var data = new Option<string>("--data") { Description = "The data folder.", Defa
 var backup = new Command("backup", "Copy the database, also while the server runs, and check the copy to the last page.") { copy, data };
 backup.SetAction(args => BackupCommand.Run(args.GetValue(copy)!, args.GetValue(data)!, Console.Out, Console.Error));
 
-var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, check, procedure, schemas, figures, demo, backup }.Parse(args);
+var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, check, procedure, schemas, figures,
+    demo, backup }.Parse(args);
 // A command that was not understood is told with its usage, and is a 2 like every other bad input.
 return parsed.Errors.Count > 0 ? Usage.Refuse(parsed, Console.Error) : parsed.Invoke();

@@ -93,7 +93,8 @@ internal static class TelemetryCsv
 
             first = false;
             var value = machine.Signals.Values[signal.Index];
-            into.Append(signal.Kind == SignalKind.Positions ? signal.Positions[(int)value] : FormattableString.Invariant($"{Math.Round(value / signal.Quantum) * signal.Quantum:0.####}"));
+            into.Append(signal.Kind == SignalKind.Positions ? signal.Positions[(int)value]
+                : FormattableString.Invariant($"{Math.Round(value / signal.Quantum) * signal.Quantum:0.####}"));
         }
 
         into.Append('\n');

@@ -33,7 +33,13 @@ public sealed class Database : IDisposable
             // What pilots did is nobody else's to read.
             _ = Directory.CreateDirectory(folder, OwnerOnly | UnixFileMode.UserExecute);
             System.IO.File.SetUnixFileMode(folder, OwnerOnly | UnixFileMode.UserExecute);
-            held = new FileStream(Path.Combine(folder, "ember.lock"), new FileStreamOptions { Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None, UnixCreateMode = OwnerOnly });
+            held = new FileStream(Path.Combine(folder, "ember.lock"), new FileStreamOptions
+            {
+                Mode = FileMode.OpenOrCreate,
+                Access = FileAccess.ReadWrite,
+                Share = FileShare.None,
+                UnixCreateMode = OwnerOnly
+            });
         }
         catch (UnauthorizedAccessException e)
         {
@@ -65,7 +71,8 @@ public sealed class Database : IDisposable
                 connection.Open();
                 if (Checked(connection, "quick_check") is { } damage)
                 {
-                    throw new DataFolderException($"the database in {folder} is damaged ({damage}): put a copy in its place (./ember backup makes them), or move it away to begin a new one");
+                    throw new DataFolderException($"the database in {folder} is damaged ({damage}): "
+                        + "put a copy in its place (./ember backup makes them), or move it away to begin a new one");
                 }
 
                 Execute(connection, "PRAGMA journal_mode = WAL");
@@ -93,7 +100,8 @@ public sealed class Database : IDisposable
     }
 
     /// <summary>A connection from the pool.</summary>
-    /// <param name="durable">A commit has reached the disk when it returns, so an acknowledged command survives anything. Else it may be lost with the power, and nothing else.</param>
+    /// <param name="durable">A commit has reached the disk when it returns, so an acknowledged command survives anything. Else it may be lost with the power, and nothing
+    /// else.</param>
     public SqliteConnection Connect(bool durable = true)
     {
         // A connection from the pool would go on writing to a file that nobody can find again.

@@ -15,7 +15,8 @@ public sealed record RunRow(string Id, DateTimeOffset Created, string Aircraft, 
 /// <summary>A stored run: header, log, and how far it got.</summary>
 /// <param name="Judged">Its judgement is stored.</param>
 /// <param name="Damage">What of its log could not be read; null where all could.</param>
-public sealed record StoredRun(string Id, DateTimeOffset Created, RunLog Log, long ProgressStep, bool Ended, string? Parent, bool Judged = false, string? Damage = null, long ParentStep = 0);
+public sealed record StoredRun(string Id, DateTimeOffset Created, RunLog Log, long ProgressStep, bool Ended, string? Parent, bool Judged = false, string? Damage = null,
+    long ParentStep = 0);
 
 /// <summary>The place of a row in the logbook: the next page begins after it.</summary>
 public sealed record RunKey(DateTimeOffset Created, string Id);
@@ -194,7 +195,8 @@ public sealed class RunStore(Database database, StoreWriter writer)
 #pragma warning restore CA2100
         (string, object?)[] values = [("$pilot", filter.Pilot), ("$verdict", filter.Verdict), ("$aircraft", filter.Aircraft), ("$start", filter.Beginning)];
         Rows.Bind(count, values);
-        Rows.Bind(select, [.. values, ("$created", filter.After is { } after ? Rows.Stamp(after.Created) : null), ("$id", filter.After?.Id), ("$limit", Math.Clamp(filter.Limit, 1, 500))]);
+        Rows.Bind(select, [.. values, ("$created", filter.After is { } after ? Rows.Stamp(after.Created) : null), ("$id", filter.After?.Id),
+            ("$limit", Math.Clamp(filter.Limit, 1, 500))]);
         using var reader = select.ExecuteReader();
         var rows = new List<RunRow>();
         while (reader.Read())

@@ -31,7 +31,8 @@ public sealed class StartStore(Database database)
                 FROM runs WHERE id = $run
                 """;
             Rows.Bind(insert, ("$run", run), ("$seq", i), ("$engine", c.Engine), ("$outcome", JsonNamingPolicy.KebabCaseLower.ConvertName(c.Outcome.ToString())),
-                ("$light", c.LightS), ("$peak", c.PeakC), ("$margin", c.MarginC), ("$over", c.OverLimitS), ("$idle", c.IdleS), ("$starter", c.StarterS), ("$reaction", c.ReactionS));
+                ("$light", c.LightS), ("$peak", c.PeakC), ("$margin", c.MarginC), ("$over", c.OverLimitS), ("$idle", c.IdleS), ("$starter", c.StarterS),
+                    ("$reaction", c.ReactionS));
             insert.ExecuteNonQuery();
         }
     }

@@ -63,7 +63,8 @@ public static class EmberServer
         builder.Services.AddSingleton(GateRules.Of(builder.Configuration, urls));
         var fleet = FleetFolder.Load(builder.Configuration["fleet"] ?? FleetFolder.Find());
         builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
-        builder.Services.AddSingleton<RunStore>().AddSingleton<SortieStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>().AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>();
+        builder.Services.AddSingleton<RunStore>().AddSingleton<SortieStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>()
+            .AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>();
         builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
         builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
         builder.Services.AddSignalR(o =>
@@ -78,7 +79,8 @@ public static class EmberServer
         builder.Services.AddProblemDetails();
         // What is compressed most, the scripts, is asked for once by each browser: it is worth a few milliseconds more.
         builder.Services.AddResponseCompression(o => o.EnableForHttps = false)
-            .Configure<BrotliCompressionProviderOptions>(o => o.Level = CompressionLevel.Optimal).Configure<GzipCompressionProviderOptions>(o => o.Level = CompressionLevel.Optimal);
+            .Configure<BrotliCompressionProviderOptions>(o => o.Level = CompressionLevel.Optimal)
+                .Configure<GzipCompressionProviderOptions>(o => o.Level = CompressionLevel.Optimal);
 
         var app = builder.Build();
         Map(app);

@@ -31,7 +31,8 @@ internal sealed record GateRules(IReadOnlySet<string> Hosts, string? Token)
     private static bool IsLoopback(string url)
     {
         var address = BindingAddress.Parse(url);
-        return string.Equals(address.Host, "localhost", StringComparison.OrdinalIgnoreCase) || IPAddress.TryParse(address.Host.Trim('[', ']'), out var ip) && IPAddress.IsLoopback(ip);
+        return string.Equals(address.Host, "localhost", StringComparison.OrdinalIgnoreCase) || IPAddress.TryParse(address.Host.Trim('[', ']'), out var ip)
+            && IPAddress.IsLoopback(ip);
     }
 }
 
@@ -85,7 +86,14 @@ internal static class Gate
                 return Problems.Bad("token", "this is not the token");
             }
 
-            context.Response.Cookies.Append(Cookie, pass, new CookieOptions { HttpOnly = true, SameSite = SameSiteMode.Strict, Secure = context.Request.IsHttps, IsEssential = true, MaxAge = TimeSpan.FromDays(30) });
+            context.Response.Cookies.Append(Cookie, pass, new CookieOptions
+            {
+                HttpOnly = true,
+                SameSite = SameSiteMode.Strict,
+                Secure = context.Request.IsHttps,
+                IsEssential = true,
+                MaxAge = TimeSpan.FromDays(30)
+            });
             return TypedResults.NoContent();
         }).ExcludeFromDescription();
     }
@@ -118,7 +126,8 @@ internal static class Gate
             ? TypedResults.Problem("this server needs its token: log in first", statusCode: StatusCodes.Status401Unauthorized, title: "Nothing was changed.") : null;
     }
 
-    private static bool Same(string given, string wanted) => CryptographicOperations.FixedTimeEquals(SHA256.HashData(Encoding.UTF8.GetBytes(given)), SHA256.HashData(Encoding.UTF8.GetBytes(wanted)));
+    private static bool Same(string given, string wanted) => CryptographicOperations.FixedTimeEquals(SHA256.HashData(Encoding.UTF8.GetBytes(given)),
+        SHA256.HashData(Encoding.UTF8.GetBytes(wanted)));
 
     private sealed record LoginRequest(string Token);
 }

@@ -30,6 +30,7 @@ internal static class Pages
         context.Items[Nonce] = nonce;
         // Asked for anew every time, and never as "not modified": an old body would not fit a new policy.
         context.Response.Headers.CacheControl = "no-cache";
-        return TypedResults.Text((await reader.ReadToEndAsync(context.RequestAborted).ConfigureAwait(false)).Replace(Place, nonce, StringComparison.Ordinal), "text/html", Encoding.UTF8);
+        return TypedResults.Text((await reader.ReadToEndAsync(context.RequestAborted).ConfigureAwait(false)).Replace(Place, nonce, StringComparison.Ordinal), "text/html",
+            Encoding.UTF8);
     }
 }

@@ -124,7 +124,11 @@ internal sealed class Cockpit(BrowserFixture fixture)
     public string Open(string id)
     {
         // From within the application, as its own links do, where it is open: to load it anew takes more than many a test. The same run is loaded anew.
-        if (!Script<bool>("const here = location.origin + '/' === arguments[0] && !location.pathname.endsWith(arguments[1]) && document.querySelector('#root > *') !== null; if (here) { history.pushState({}, '', '/run/' + arguments[1]); dispatchEvent(new PopStateEvent('popstate', { state: {} })); } return here;", Server.Address, id))
+        if (!Script<bool>("""
+            const here = location.origin + '/' === arguments[0] && !location.pathname.endsWith(arguments[1]) && document.querySelector('#root > *') !== null;
+            if (here) { history.pushState({}, '', '/run/' + arguments[1]); dispatchEvent(new PopStateEvent('popstate', { state: {} })); }
+            return here;
+            """, Server.Address, id))
         {
             Go($"/run/{id}");
         }
@@ -195,12 +199,15 @@ internal sealed class Cockpit(BrowserFixture fixture)
     /// <summary>What does not fit on the page: text that is cut, sections that scroll on a wide one, controls that overlap; empty where all is well.</summary>
     public string Misfits(int width) => Ask("""
         const wide = arguments[0] >= 1024;
-        const cut = [...document.querySelectorAll('.truncate')].filter(e => !e.closest('[data-testid=tape-text], [data-testid=caption]') && e.dataset.testid !== 'tape-text' && e.scrollWidth > e.clientWidth + 1 && e.offsetParent);
+        const cut = [...document.querySelectorAll('.truncate')]
+            .filter(e => !e.closest('[data-testid=tape-text], [data-testid=caption]') && e.dataset.testid !== 'tape-text' && e.scrollWidth > e.clientWidth + 1 && e.offsetParent);
         const scroll = wide ? [document.scrollingElement, ...document.querySelectorAll('main section')].filter(e => e.scrollHeight > e.clientHeight + 1) : [];
         const sideways = [document.scrollingElement].filter(e => e.scrollWidth > e.clientWidth + 1);
         const cards = [...document.querySelectorAll('[data-control], [role=meter]')].map(e => [e, e.getBoundingClientRect()]);
-        const over = cards.filter(([e, a], i) => cards.some(([f, b], k) => k > i && !e.contains(f) && a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1));
-        return [...cut.map(e => 'cut: ' + e.textContent), ...scroll.map(e => 'scrolls: ' + (e.getAttribute('aria-label') ?? e.tagName)), ...sideways.map(() => 'page scrolls sideways'), ...over.map(([e]) => 'overlaps: ' + (e.dataset.control ?? e.ariaLabel))].join('; ');
+        const over = cards.filter(([e, a], i) => cards.some(([f, b], k) => k > i && !e.contains(f)
+            && a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1));
+        return [...cut.map(e => 'cut: ' + e.textContent), ...scroll.map(e => 'scrolls: ' + (e.getAttribute('aria-label') ?? e.tagName)),
+            ...sideways.map(() => 'page scrolls sideways'), ...over.map(([e]) => 'overlaps: ' + (e.dataset.control ?? e.ariaLabel))].join('; ');
         """, width);
 
     /// <summary>The text as it is seen; nothing where there is no such element.</summary>
@@ -214,7 +221,8 @@ internal sealed class Cockpit(BrowserFixture fixture)
 
     /// <summary>What the cue is and what it asks for, read in one go: it may change between two questions.</summary>
     public (string Id, string Kind) Cue =>
-        Ask("const c = document.querySelector('[data-testid=cue]'); return c ? c.dataset.cue + ' ' + c.dataset.kind : ' '").Split(' ') is [var id, var kind] ? (id, kind) : ("", "");
+        Ask("const c = document.querySelector('[data-testid=cue]'); return c ? c.dataset.cue + ' ' + c.dataset.kind : ' '").Split(' ') is [var id, var kind] ? (id, kind)
+            : ("", "");
 
     public string Attribute(string selector, string name) => Ask("return document.querySelector(arguments[0])?.getAttribute(arguments[1]) ?? ''", selector, name);
 
@@ -337,7 +345,8 @@ internal sealed class Cockpit(BrowserFixture fixture)
     }
 
     /// <summary>Opens what is folded away under a title.</summary>
-    public void Unfold(string title) => Until(() => Driver.FindElements(By.CssSelector("button[aria-expanded=false]")).FirstOrDefault(b => b.Text.StartsWith(title, StringComparison.Ordinal)), title).Click();
+    public void Unfold(string title) => Until(() => Driver.FindElements(By.CssSelector("button[aria-expanded=false]"))
+        .FirstOrDefault(b => b.Text.StartsWith(title, StringComparison.Ordinal)), title).Click();
 
     /// <summary>Puts another text into a field.</summary>
     public void Retype(string field, string text) => Find($"input[name='{field}']").SendKeys(Keys.Control + "a" + Keys.Null + text);

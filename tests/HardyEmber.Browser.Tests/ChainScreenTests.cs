@@ -10,7 +10,8 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 
-    private double Share(string link) => double.Parse(_page.Attribute($"[data-handed={link}]", "data-share") is { Length: > 0 } share ? share : "NaN", System.Globalization.CultureInfo.InvariantCulture);
+    private double Share(string link) => double.Parse(_page.Attribute($"[data-handed={link}]", "data-share") is { Length: > 0 } share ? share : "NaN",
+        System.Globalization.CultureInfo.InvariantCulture);
 
     [Fact]
     public async Task The_chain_is_cut_while_it_is_dark_carries_what_is_handed_and_is_stepped_along_by_keys()
@@ -45,7 +46,8 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
     {
         var rehearsal = new Rehearsal(Repository.Fleet, Cockpit.Calm with { Mode = mode });
         var pilot = new ScriptedPilot(rehearsal);
-        Assert.False(pilot.FlyUntil(() => rehearsal.Tracker.Now() is { Kind: Core.Procedures.CueKind.Ready, Waiting.Count: > 0 } && rehearsal.Machine["right.starter-valve"] > 0.5));
+        Assert.False(pilot.FlyUntil(() => rehearsal.Tracker.Now() is { Kind: Core.Procedures.CueKind.Ready, Waiting.Count: > 0 }
+            && rehearsal.Machine["right.starter-valve"] > 0.5));
         await _page.OpenLogAsync(new RunLog(rehearsal.Machine.Header, [.. pilot.Log]));
         _page.Press("p");
         if (mode == "alone")
@@ -65,7 +67,8 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
     public async Task Everything_says_what_it_rests_on()
     {
         await _page.OpenRunAsync(Cockpit.Calm);
-        foreach (var (selector, words) in new[] { ("[data-control=battery] span", "Essential DC bus: live"), ("[role=meter][aria-label=Battery]", "contactors fall out 18"), ("[data-lamp=bleed-shut]", "Bleed air: latched shut") })
+        foreach (var (selector, words) in new[] { ("[data-control=battery] span", "Essential DC bus: live"), ("[role=meter][aria-label=Battery]", "contactors fall out 18"),
+            ("[data-lamp=bleed-shut]", "Bleed air: latched shut") })
         {
             new OpenQA.Selenium.Interactions.Actions(_page.Driver).MoveToElement(_page.Find(selector)).MoveByOffset(1, 1).MoveByOffset(1, 0).Perform();
             _page.UntilTrue(() => _page.Text("[data-testid=hint]").Contains(words, StringComparison.Ordinal), words);
@@ -103,7 +106,8 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
             _page.Driver.Resize(width, height, Chrome.Coarse);
             await _page.OpenRunAsync(Cockpit.Calm with { Aircraft = aircraft, Loading = null, Leg = null });
             _page.OpenLink("battery");
-            var box = "[...document.querySelectorAll('main, main *, html')].filter((e) => e.scrollHeight > e.clientHeight + 100 && /auto|scroll/.test(getComputedStyle(e).overflowY + (e === document.documentElement ? 'auto' : ''))).map((e) => e.scrollTop)";
+            var box = "[...document.querySelectorAll('main, main *, html')].filter((e) => e.scrollHeight > e.clientHeight + 100"
+                + " && /auto|scroll/.test(getComputedStyle(e).overflowY + (e === document.documentElement ? 'auto' : ''))).map((e) => e.scrollTop)";
             void Still() => _page.Script<bool>($$"""
                 return new Promise((done) => {
                   let last = '', calm = 0;

@@ -45,7 +45,8 @@ public sealed class DebriefTests(BrowserFixture fixture)
     [Fact]
     public async Task Evidence_is_told_by_its_label_and_flying_on_needs_a_moment()
     {
-        var id = await _page.Server.ImportAsync(Flown(Cockpit.Calm with { Spot = "A4", Conditions = new RunConditions(15, 310, 22, PressureAltitudeFt: 0) }, new PilotTraits(CutsOff: false), 400));
+        var id = await _page.Server.ImportAsync(Flown(Cockpit.Calm with { Spot = "A4", Conditions = new RunConditions(15, 310, 22, PressureAltitudeFt: 0) },
+            new PilotTraits(CutsOff: false), 400));
         _page.Go($"/debrief/{id}");
         var hot = _page.Find("[data-testid=finding][data-code=start-temperature]");
         Assert.Contains("Gas temperature right, highest", hot.Text, StringComparison.Ordinal);
@@ -61,7 +62,9 @@ public sealed class DebriefTests(BrowserFixture fixture)
     [Fact]
     public async Task A_run_keeps_the_controls_and_the_verdict_of_its_time()
     {
-        var earlier = Fleet.Load(Repository.FleetFiles().Select(f => f with { Text = f.Text.Replace("\"label\": \"Battery\"", "\"label\": \"Old battery\"", StringComparison.Ordinal) }));
+        var earlier = Fleet.Load(Repository.FleetFiles().Select(f => f
+            with
+        { Text = f.Text.Replace("\"label\": \"Battery\"", "\"label\": \"Old battery\"", StringComparison.Ordinal) }));
         var rehearsal = new Rehearsal(earlier, Cockpit.Calm);
         var flown = new ScriptedPilot(rehearsal).Fly() with { Header = rehearsal.AsFlown with { Physics = 900 }, Data = rehearsal.Data };
         _page.Go($"/debrief/{await _page.Server.ImportAsync(flown)}");
@@ -69,7 +72,8 @@ public sealed class DebriefTests(BrowserFixture fixture)
         Assert.Contains("The verdict is the one that was given. It was flown with version 900 of the physics", _page.Text("[role=note]"), StringComparison.Ordinal);
         Assert.Contains("/file?data=true", _page.Find("a[href*='data=true']").GetDomAttribute("href"), StringComparison.Ordinal);
         _ = await _page.OpenLogAsync(flown with { Commands = [.. flown.Commands.Take(3)] });
-        _page.UntilTrue(() => _page.Text("[data-testid=toasts]").Contains("It was flown with version 900 of the physics, and all of it is computed with version", StringComparison.Ordinal), "the word on the physics");
+        _page.UntilTrue(() => _page.Text("[data-testid=toasts]").Contains("It was flown with version 900 of the physics, and all of it is computed with version",
+            StringComparison.Ordinal), "the word on the physics");
         _page.OpenLink("battery");
         _page.UntilTrue(() => _page.Text("main").Contains("Old battery", StringComparison.Ordinal), "the battery's name of that time");
         _page.Driver.FindElement(By.LinkText("Hardy Ember")).Click();
@@ -81,7 +85,8 @@ public sealed class DebriefTests(BrowserFixture fixture)
     public async Task A_part_of_the_debrief_that_fails_says_so_and_leaves_the_rest()
     {
         var id = await _page.Server.ImportAsync(Flown(Cockpit.Calm));
-        using (new ScriptOnEveryPage(_page.Driver, "const f = window.fetch; window.fetch = (u, ...r) => String(u).endsWith('/starts') ? Promise.reject(new Error('gone')) : f(u, ...r);"))
+        using (new ScriptOnEveryPage(_page.Driver,
+            "const f = window.fetch; window.fetch = (u, ...r) => String(u).endsWith('/starts') ? Promise.reject(new Error('gone')) : f(u, ...r);"))
         {
             _page.Go($"/debrief/{id}");
             _page.UntilTrue(() => _page.Text("[role=alert]").Contains("engine starts cannot be shown", StringComparison.Ordinal), "the word");
@@ -92,7 +97,8 @@ public sealed class DebriefTests(BrowserFixture fixture)
     [Fact]
     public void A_screen_that_cannot_be_drawn_says_so_and_leads_back()
     {
-        using (new ScriptOnEveryPage(_page.Driver, "const f = window.fetch; window.fetch = (u, ...r) => String(u).endsWith('/fleet') ? Promise.resolve(new Response('{\"aircraft\":7}')) : f(u, ...r);"))
+        using (new ScriptOnEveryPage(_page.Driver,
+            "const f = window.fetch; window.fetch = (u, ...r) => String(u).endsWith('/fleet') ? Promise.resolve(new Response('{\"aircraft\":7}')) : f(u, ...r);"))
         {
             _page.Go("/");
             _page.UntilTrue(() => _page.Text("[role=alert]").Contains("This screen cannot be shown", StringComparison.Ordinal), "the word");
@@ -147,7 +153,8 @@ public sealed class DebriefTests(BrowserFixture fixture)
         var burdock = await _page.Server.ImportAsync(Flown(Cockpit.Calm with { Aircraft = "burdock", Loading = null, Leg = null }));
         _page.Go($"/debrief/{sedge}?with={burdock}");
         _page.UntilTrue(() => _page.Text("[aria-label='Beside another run'] [role=alert]").Length > 0, "the word on another type");
-        _page.UntilTrue(() => _page.Script<bool>("return performance.getEntriesByType('resource').some((r) => r.name.includes(arguments[0]) && r.responseEnd > 0)", $"/api/runs/{burdock}/debrief"), "the other's debrief read");
+        _page.UntilTrue(() => _page.Script<bool>("return performance.getEntriesByType('resource').some((r) => r.name.includes(arguments[0]) && r.responseEnd > 0)",
+            $"/api/runs/{burdock}/debrief"), "the other's debrief read");
         _page.Find("[data-testid=debrief-start] svg");
         Assert.False(_page.Has("[data-testid=beside-start]"));
     }
@@ -155,7 +162,8 @@ public sealed class DebriefTests(BrowserFixture fixture)
     [Fact]
     public async Task The_logbook_filters_pages_and_names_what_it_lists()
     {
-        var dark = new RunLog(Cockpit.Calm with { Pilot = "Ember", Aircraft = "tansy", Beginning = "turnaround" }, [new RunCommand(50, CommandKind.Set, "radio", "on"), new RunCommand(100, CommandKind.End)]);
+        var dark = new RunLog(Cockpit.Calm with { Pilot = "Ember", Aircraft = "tansy", Beginning = "turnaround" },
+            [new RunCommand(50, CommandKind.Set, "radio", "on"), new RunCommand(100, CommandKind.End)]);
         for (var i = 0; i < 55; i++)
         {
             await _page.Server.ImportAsync(dark);

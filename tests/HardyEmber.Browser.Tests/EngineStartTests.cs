@@ -120,7 +120,8 @@ public sealed class EngineStartTests(BrowserFixture fixture)
         Assert.Empty(_page.Driver.FindElements(By.CssSelector("[data-code=start-temperature]")));
     }
 
-    private int BatteryMinutes() => _page.Text("[data-testid=battery-line]") is { Length: > 0 } line ? int.Parse(line.Split("Battery: ")[1].Split(' ')[0], CultureInfo.InvariantCulture) : 0;
+    private int BatteryMinutes() => _page.Text("[data-testid=battery-line]") is { Length: > 0 } line
+        ? int.Parse(line.Split("Battery: ")[1].Split(' ')[0], CultureInfo.InvariantCulture) : 0;
 
     private double ToCome()
     {
@@ -133,8 +134,10 @@ public sealed class EngineStartTests(BrowserFixture fixture)
     public void Before_the_start_the_sortie_compares_the_schools_and_advises_against_the_wind()
     {
         _page.Go("/");
-        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Juniper", StringComparison.Ordinal)), "Juniper").Click();
-        _page.UntilTrue(() => _page.Text("[data-price='fuelOn/early']") is var price && price.StartsWith("As soon as the core takes it", StringComparison.Ordinal) && price.Contains("°C", StringComparison.Ordinal), "the price of another answer");
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]"))
+            .FirstOrDefault(b => b.Text.StartsWith("Juniper", StringComparison.Ordinal)), "Juniper").Click();
+        _page.UntilTrue(() => _page.Text("[data-price='fuelOn/early']") is var price && price.StartsWith("As soon as the core takes it", StringComparison.Ordinal)
+            && price.Contains("°C", StringComparison.Ordinal), "the price of another answer");
         Assert.Contains("Start as planned", _page.Text("[data-testid=recommendation]"), StringComparison.Ordinal);
         _page.UntilTrue(() => BatteryMinutes() is >= 7 and <= 9, "the battery on a cold day");
         Assert.Matches(@"you need \d+ \(2 attempts\)", _page.Text("[data-testid=battery-line]"));

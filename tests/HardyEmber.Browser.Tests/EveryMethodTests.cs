@@ -31,7 +31,8 @@ public sealed class EveryMethodTests(BrowserFixture fixture)
     public static TheoryData<string, string> All => [.. Methods.Select(m => (m.Type, m.Method))];
 
     public static TheoryData<string, string, string, string> Flights =>
-        [.. from m in Methods from mode in new[] { "guided", "alone" } from way in new[] { "mouse", mode == "guided" ? "keyboard" : "command line" } select (m.Type, m.Method, mode, way)];
+        [.. from m in Methods from mode in new[] { "guided", "alone" } from way in new[] { "mouse", mode == "guided" ? "keyboard" : "command line" } select (m.Type, m.Method,
+            mode, way)];
 
     private static RunHeader HeaderOf(string type, string method, double? heightFt = null)
     {
@@ -89,7 +90,8 @@ public sealed class EveryMethodTests(BrowserFixture fixture)
     public async Task Too_low_it_says_why_it_fails(string type, string method)
     {
         var aircraft = Repository.Fleet.FindAircraft(type);
-        await _page.OpenRunAsync(HeaderOf(type, method, Math.Round(aircraft.Flight.DecisionHeightFt + Repository.Fleet.FindPlace("skerrow-main").ElevationFt + (method == "windmill" ? LowFt : LowFt / 4))));
+        await _page.OpenRunAsync(HeaderOf(type, method, Math.Round(aircraft.Flight.DecisionHeightFt + Repository.Fleet.FindPlace("skerrow-main").ElevationFt
+            + (method == "windmill" ? LowFt : LowFt / 4))));
         _page.UntilTrue(() => _page.Has($"[data-method={method}][data-works=false]"), "a method that fails");
         Assert.Matches("decision height|does not light|lights and does not", _page.Text($"[data-method={method}]"));
         Assert.Empty(_page.Console());

@@ -125,7 +125,8 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
         var battery = _page.Find("[data-node=battery]");
         _page.Driver.ExecuteScript("arguments[0].focus()", battery);
         _page.Press(Keys.Enter);
-        _page.UntilTrue(() => _page.Text("[data-testid=one-line-text]").Contains("Without Battery", StringComparison.Ordinal) && _page.Text("[data-testid=one-line-text]").Contains("Gauges", StringComparison.Ordinal), "what falls");
+        _page.UntilTrue(() => _page.Text("[data-testid=one-line-text]").Contains("Without Battery", StringComparison.Ordinal)
+            && _page.Text("[data-testid=one-line-text]").Contains("Gauges", StringComparison.Ordinal), "what falls");
         Assert.Contains("would go dark", _page.Find("[data-node='bus.main']").GetDomAttribute("aria-label"), StringComparison.Ordinal);
     }
 
@@ -136,7 +137,8 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
         var rehearsal = new Rehearsal(Repository.Fleet, At("tansy"));
         var (m, pilot) = (rehearsal.Machine, new ScriptedPilot(rehearsal));
         Assert.False(pilot.FlyUntil(() => m["main.generator"] > 0.5));
-        List<RunCommand> log = [.. pilot.Log, .. new[] { "anti-ice", "taxi-light", "probe-one", "probe-two" }.Select((c, i) => new RunCommand(m.StepIndex + 10 * i, CommandKind.Set, c, "on"))];
+        List<RunCommand> log = [.. pilot.Log, .. new[] { "anti-ice", "taxi-light", "probe-one",
+            "probe-two" }.Select((c, i) => new RunCommand(m.StepIndex + 10 * i, CommandKind.Set, c, "on"))];
         await _page.OpenLogAsync(new RunLog(m.Header, log));
         _page.OpenLink("buses");
         _page.Press("p");
@@ -189,8 +191,10 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
     public void A_turnaround_is_set_up_with_its_hardware_list_faults_and_surprises()
     {
         _page.Go("/");
-        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Tansy", StringComparison.Ordinal)), "Tansy").Click();
-        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label='What to rehearse'] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith("Turnaround", StringComparison.Ordinal)), "the turnaround").Click();
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]"))
+            .FirstOrDefault(b => b.Text.StartsWith("Tansy", StringComparison.Ordinal)), "Tansy").Click();
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label='What to rehearse'] [role=radio]"))
+            .FirstOrDefault(b => b.Text.StartsWith("Turnaround", StringComparison.Ordinal)), "the turnaround").Click();
         _page.Unfold("Faults");
         _page.AddFault("dead-bulb", "bulb");
         _page.Pick("faults.0.place", "fire");
@@ -213,7 +217,8 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
         _page.Find("[aria-label=Command]").SendKeys(Keys.Escape);
         _page.Find("[data-testid=end-run]").Click();
         _page.Find("[data-testid=verdict]");
-        var finding = _page.Until(() => _page.Driver.FindElements(By.CssSelector("[data-testid=finding]")).FirstOrDefault(f => f.Text.Contains("air starter unit on", StringComparison.Ordinal)), "the finding");
+        var finding = _page.Until(() => _page.Driver.FindElements(By.CssSelector("[data-testid=finding]"))
+            .FirstOrDefault(f => f.Text.Contains("air starter unit on", StringComparison.Ordinal)), "the finding");
         finding.FindElement(By.CssSelector("[data-testid=why-then]")).Click();
         _page.UntilTrue(() => finding.Text.Contains("Boost pump", StringComparison.Ordinal), "the boost pump named");
     }

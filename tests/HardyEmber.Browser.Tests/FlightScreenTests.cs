@@ -95,7 +95,9 @@ public sealed class FlightScreenTests(BrowserFixture fixture)
         new Hands(_page).Follow("keyboard", () => _page.CueKind == "finished", 300);
         _page.Find("[data-testid=end-run]").Click();
         _page.UntilTrue(() => _page.Text("[data-testid=flown]").Contains("forked from, at 00:00", StringComparison.Ordinal), "both side by side");
-        var used = _page.Driver.FindElements(By.XPath("//table[@data-testid='flown']//tr[th[contains(., 'Height used')]]/td")).Select(c => double.Parse(c.Text.Replace("ft", "", StringComparison.Ordinal).Replace("\u202f", "", StringComparison.Ordinal).Trim(), System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        var used = _page.Driver.FindElements(By.XPath("//table[@data-testid='flown']//tr[th[contains(., 'Height used')]]/td"))
+            .Select(c => double.Parse(c.Text.Replace("ft", "", StringComparison.Ordinal).Replace("\u202f", "", StringComparison.Ordinal).Trim(),
+            System.Globalization.CultureInfo.InvariantCulture)).ToList();
         Assert.Equal(2, used.Count);
         Assert.True(used[0] < used[1] / 2, "gliding on the unit costs less than half of a dive");
         Assert.Empty(_page.Console());

@@ -64,7 +64,9 @@ internal sealed class Hands(Cockpit page)
                 const read = (done) => {
                   const cue = document.querySelector('[data-testid=cue]'), act = document.querySelector('[data-testid=cue-act]');
                   if (act?.ariaDisabled === 'true') setTimeout(read, 10, done);
-                  else done(cue?.dataset.kind === 'act' && act?.dataset.target ? ['act', cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? '', act.dataset.with ?? ''] : [cue?.dataset.kind ?? '']);
+                  else done(cue?.dataset.kind === 'act' && act?.dataset.target
+                    ? ['act', cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? '', act.dataset.with ?? '']
+                    : [cue?.dataset.kind ?? '']);
                 };
                 return new Promise(read);
                 """),
@@ -162,7 +164,8 @@ internal sealed class Hands(Cockpit page)
         if (act.Kind == "look")
         {
             // A reading has no card to look at: the guide's own button confirms it.
-            Press(page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] button[aria-label^='Look at']")).FirstOrDefault() ?? page.Find("[data-testid=cue-act]"), touch);
+            Press(page.Driver.FindElements(By.CssSelector($"[data-control='{act.Target}'] button[aria-label^='Look at']"))
+                .FirstOrDefault() ?? page.Find("[data-testid=cue-act]"), touch);
             return;
         }
 

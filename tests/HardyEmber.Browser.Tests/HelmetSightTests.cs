@@ -12,7 +12,8 @@ public sealed class HelmetSightTests(BrowserFixture fixture)
 {
     private readonly Cockpit _page = new(fixture);
 
-    private double Dial(string control) => double.Parse((string?)_page.Driver.ExecuteScript($"return document.querySelector('[data-control={control}] input').value") ?? "", CultureInfo.InvariantCulture);
+    private double Dial(string control) => double.Parse((string?)_page.Driver.ExecuteScript($"return document.querySelector('[data-control={control}] input').value") ?? "",
+        CultureInfo.InvariantCulture);
 
     /// <summary>Drags the field by so many milliradians.</summary>
     private void Drag(PointerKind kind, double sidewaysMrad, double upMrad)

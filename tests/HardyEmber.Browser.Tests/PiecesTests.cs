@@ -26,7 +26,8 @@ public sealed class PiecesTests(BrowserFixture fixture)
             const [text, done] = arguments;
             import('/units/units.js').then(() => {
               const units = window.units, panel = JSON.parse(text);
-              const vocabulary = { controls: panel.controls, readings: [...panel.gauges.map(g => ({ name: g.signal, label: g.label })), ...panel.lamps.map(l => ({ name: 'lamp.' + l.id, label: 'Lamp ' + l.label }))], faults: panel.faults };
+              const readings = [...panel.gauges.map(g => ({ name: g.signal, label: g.label })), ...panel.lamps.map(l => ({ name: 'lamp.' + l.id, label: 'Lamp ' + l.label }))];
+              const vocabulary = { controls: panel.controls, readings, faults: panel.faults };
               done(JSON.stringify((() => { {{script}} })()));
             }).catch(e => done(JSON.stringify({ error: String(e) })));
             """, panel)!;
@@ -48,7 +49,8 @@ public sealed class PiecesTests(BrowserFixture fixture)
     [InlineData("", "")]
     public async Task Typed_words_mean_what_they_say(string typed, string meant)
     {
-        var best = await RunAsync($"const s = units.suggest(vocabulary, {JsonSerializer.Serialize(typed)})[0]; return s ? [s.verb, s.target, s.position, s.number, s.seconds].filter(x => x !== undefined).join(' ') : '';");
+        var best = await RunAsync($"const s = units.suggest(vocabulary, {JsonSerializer.Serialize(typed)})[0]; "
+            + "return s ? [s.verb, s.target, s.position, s.number, s.seconds].filter(x => x !== undefined).join(' ') : '';");
         Assert.Equal(meant, best.GetString());
     }
 
@@ -96,9 +98,12 @@ public sealed class PiecesTests(BrowserFixture fixture)
     public static TheoryData<RunHeader> Sorties =>
     [
         Cockpit.Calm with { Conditions = new RunConditions(-24, 310, 17, QnhHpa: 987), Seed = 4711 },
-        Cockpit.Calm with { Conditions = new RunConditions(1, 20, 3, PressureAltitudeFt: 2500, QnhHpa: 1003), Beginning = "turnaround", School = new Dictionary<string, string> { ["canopy"] = "early" }, Mode = "alone" },
-        Cockpit.Calm with { Conditions = new RunConditions(30, 0, 0, QnhHpa: 1013), Faults = [new RunFault("loop-a-short", At: 12.5, Level: 2), new RunFault("igniter-dead", "left")], Surprises = 2, Parked = new ParkedHeader(true, "hangared") },
-        Situations.AllRun("juniper") with { Conditions = new RunConditions(5, 90, 30, QnhHpa: 1000), Leg = null, Flight = new RunFlight(21_000, 240, "left", "idle", FromNm: 30, BearingDeg: 200, CoreN2Pct: 50) },
+        Cockpit.Calm with { Conditions = new RunConditions(1, 20, 3, PressureAltitudeFt: 2500, QnhHpa: 1003), Beginning = "turnaround",
+            School = new Dictionary<string, string> { ["canopy"] = "early" }, Mode = "alone" },
+        Cockpit.Calm with { Conditions = new RunConditions(30, 0, 0, QnhHpa: 1013),
+            Faults = [new RunFault("loop-a-short", At: 12.5, Level: 2), new RunFault("igniter-dead", "left")], Surprises = 2, Parked = new ParkedHeader(true, "hangared") },
+        Situations.AllRun("juniper") with { Conditions = new RunConditions(5, 90, 30, QnhHpa: 1000), Leg = null,
+            Flight = new RunFlight(21_000, 240, "left", "idle", FromNm: 30, BearingDeg: 200, CoreN2Pct: 50) },
     ];
 
     /// <summary>A sortie that is taken over fills the form, and the form makes the same sortie of it again: nothing of it is lost.</summary>
@@ -171,5 +176,6 @@ public sealed class PiecesTests(BrowserFixture fixture)
     [Fact]
     public async Task Times_and_numbers_read_as_they_should() =>
         Assert.Equal(["00:00", "01:05", "100:00", "12.5", "1\u202f234", "0"],
-            (await RunAsync("return [units.clock(-3), units.clock(65.9), units.clock(6000), units.number(12.51, 0.1), units.number(1234.4, 1), units.number(-0.2, 1)];")).EnumerateArray().Select(e => e.GetString()!));
+            (await RunAsync("return [units.clock(-3), units.clock(65.9), units.clock(6000), units.number(12.51, 0.1), units.number(1234.4, 1), units.number(-0.2, 1)];"))
+                .EnumerateArray().Select(e => e.GetString()!));
 }

@@ -101,7 +101,8 @@ public sealed class PrimitiveTests(BrowserFixture fixture)
         {
             await _page.OpenRunAsync(run);
             _page.Press("?");
-            _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-testid=help] li")).Count == 5 && _page.Text("[role=dialog]").Contains("Command line", StringComparison.Ordinal), "sentences and keys");
+            _page.UntilTrue(() => _page.Driver.FindElements(By.CssSelector("[data-testid=help] li")).Count == 5
+                && _page.Text("[role=dialog]").Contains("Command line", StringComparison.Ordinal), "sentences and keys");
         }
 
         Assert.Empty(_page.Console());
@@ -123,7 +124,8 @@ public sealed class PrimitiveTests(BrowserFixture fixture)
                 _page.Find(wait);
                 var wide = (string)_page.Driver.ExecuteScript("""
                     const room = document.documentElement.clientWidth;
-                    return document.scrollingElement.scrollWidth <= room + 1 ? '' : [...document.querySelectorAll('body *')].filter(e => !e.closest('[aria-label=Runs]') && e.getBoundingClientRect().right > room + 1).slice(-3).map(e => e.outerHTML.slice(0, 120)).join(' ; ');
+                    return document.scrollingElement.scrollWidth <= room + 1 ? '' : [...document.querySelectorAll('body *')]
+                        .filter(e => !e.closest('[aria-label=Runs]') && e.getBoundingClientRect().right > room + 1).slice(-3).map(e => e.outerHTML.slice(0, 120)).join(' ; ');
                     """)!;
                 Assert.True(wide.Length == 0, $"{path}: {wide}");
             }

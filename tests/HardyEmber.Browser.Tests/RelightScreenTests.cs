@@ -125,7 +125,11 @@ public sealed class RelightScreenTests(BrowserFixture fixture)
     [Fact]
     public async Task The_way_home_on_one_engine_tells_what_it_burns_and_that_it_is_not_aboard()
     {
-        var header = Situations.Aloft("alder", 15_000) is var h ? h with { Flight = h.Flight! with { Other = RunFlight.IdleOther, FromNm = 60 }, Loading = new LoadingHeader(900, 0) } : h;
+        var header = Situations.Aloft("alder", 15_000) is var h ? h with
+        {
+            Flight = h.Flight! with { Other = RunFlight.IdleOther, FromNm = 60 },
+            Loading = new LoadingHeader(900, 0)
+        } : h;
         await _page.OpenRunAsync(header);
         _page.UntilTrue(() => _page.Text("[data-testid=fuel-home]").EndsWith("lb of 900, more than is aboard.", StringComparison.Ordinal), "the fuel for the way home");
         Assert.Contains("text-caution", _page.Attribute("[data-testid=fuel-home]", "class"), StringComparison.Ordinal);

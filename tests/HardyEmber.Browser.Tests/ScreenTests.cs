@@ -109,14 +109,18 @@ public sealed class ScreenTests(BrowserFixture fixture)
             var found = (string?)_page.Driver.ExecuteAsyncScript("""
                 const done = arguments[arguments.length - 1];
                 // While a list is open everything else is out of reach, for fingers and for who listens.
-                axe.run(document.querySelector(arguments[0]) ?? document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] }).then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + (n.any[0]?.message ?? n.all[0]?.message ?? '')).join('; ')).join('\n')), e => done(String(e)));
+                axe.run(document.querySelector(arguments[0]) ?? document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })
+                    .then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.slice(0, 3)
+                        .map(n => n.target + ' ' + (n.any[0]?.message ?? n.all[0]?.message ?? '')).join('; ')).join('\n')),
+                        e => done(String(e)));
                 """, Cockpit.OpenList);
             Assert.True(string.IsNullOrEmpty(found), $"{theme}: {found}");
         }
     }
 
     private async Task<string> FlownAsync() =>
-        await _page.Server.ImportAsync(new ScriptedPilot(new Rehearsal(Repository.Fleet, Cockpit.Calm with { Pilot = "Axel", Aircraft = "sedge", Loading = null, Leg = null })).Fly());
+        await _page.Server.ImportAsync(new ScriptedPilot(new Rehearsal(Repository.Fleet,
+            Cockpit.Calm with { Pilot = "Axel", Aircraft = "sedge", Loading = null, Leg = null })).Fly());
 
     [Fact]
     public void What_is_not_there_says_so_and_leads_back()

@@ -11,7 +11,8 @@ internal sealed class ScriptOnEveryPage : IDisposable
     public ScriptOnEveryPage(ChromeDriver driver, string script)
     {
         _driver = driver;
-        var added = (IReadOnlyDictionary<string, object>)driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new Dictionary<string, object?> { ["source"] = script })!;
+        var added = (IReadOnlyDictionary<string, object>)driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument",
+            new Dictionary<string, object?> { ["source"] = script })!;
         _id = added["identifier"];
     }
 

@@ -35,9 +35,11 @@ public sealed class SortieScreenTests(BrowserFixture fixture)
         _page.Retype("faults.0.at", "2,5");
         Kept();
         _page.Find("input[name=sortie-name]").SendKeys("Hot & tired" + Keys.Enter);
-        var code = _page.Until(() => _page.Driver.FindElements(By.CssSelector("[data-sortie='Hot & tired'] [data-code]")).FirstOrDefault()?.GetDomAttribute("data-code"), "the kept one");
+        var code = _page.Until(() => _page.Driver.FindElements(By.CssSelector("[data-sortie='Hot & tired'] [data-code]")).FirstOrDefault()?.GetDomAttribute("data-code"),
+            "the kept one");
         _page.Find("[data-sortie='Hot & tired'] [data-code]").Click();
-        _page.UntilTrue(() => (_page.Find("[aria-label='Address of Hot & tired']").GetDomProperty("value") ?? "").EndsWith($"/?sortie={code}", StringComparison.Ordinal), "the address to be copied by hand");
+        _page.UntilTrue(() => (_page.Find("[aria-label='Address of Hot & tired']").GetDomProperty("value") ?? "").EndsWith($"/?sortie={code}", StringComparison.Ordinal),
+            "the address to be copied by hand");
 
         Anew($"/?sortie={code}");
         _page.UntilTrue(() => _page.Text("h1") == "Hot & tired", "its name");
@@ -64,7 +66,8 @@ public sealed class SortieScreenTests(BrowserFixture fixture)
     {
         var flown = Cockpit.Calm with { Pilot = "Sepia", Aircraft = "sedge", Loading = null, Leg = null, Seed = 4711, Conditions = new RunConditions(7, 200, 9) };
         await _page.Server.ImportAsync(new ScriptedPilot(new Rehearsal(Repository.Fleet, flown)).Fly());
-        var open = await _page.Server.ImportAsync(new RunLog(Cockpit.Calm with { Pilot = "Sepia" }, [new Core.Simulation.RunCommand(500, Core.Simulation.CommandKind.Set, "battery", "on")]));
+        var open = await _page.Server.ImportAsync(new RunLog(Cockpit.Calm with { Pilot = "Sepia" },
+            [new Core.Simulation.RunCommand(500, Core.Simulation.CommandKind.Set, "battery", "on")]));
         Anew();
         _page.Retype("pilot", "Sepia");
         _page.UntilTrue(() => _page.Text("[data-testid=returning]").Contains("Sedge", StringComparison.Ordinal), "the last one");
@@ -137,7 +140,8 @@ public sealed class SortieScreenTests(BrowserFixture fixture)
 
     /// <summary>What an older version stored, and a browser that forbids storing: the page works.</summary>
     [Theory]
-    [InlineData("localStorage.setItem('theme', 'sepia'); localStorage.setItem('dim', 'half'); localStorage.setItem('aircraft', 'thistle'); localStorage.setItem('volume', 'loud');")]
+    [InlineData("localStorage.setItem('theme', 'sepia'); localStorage.setItem('dim', 'half'); localStorage.setItem('aircraft', 'thistle'); "
+        + "localStorage.setItem('volume', 'loud');")]
     [InlineData("Object.defineProperty(window, 'localStorage', { get() { throw new DOMException('denied', 'SecurityError'); } });")]
     public void What_this_device_remembers_may_be_anything(string script)
     {

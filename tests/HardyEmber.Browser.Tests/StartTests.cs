@@ -134,7 +134,8 @@ public sealed class StartTests(BrowserFixture fixture)
         Type("61 24.25 N 18 12.18 W");
         _page.Step(1);
         _page.OpenLink(link);
-        _page.UntilTrue(() => _page.Text($"{card} [role=status]").Contains("ft from spot A1, on 090°. Most likely longitude: 1 where it is 7.", StringComparison.Ordinal), "the slip");
+        _page.UntilTrue(() => _page.Text($"{card} [role=status]").Contains("ft from spot A1, on 090°. Most likely longitude: 1 where it is 7.", StringComparison.Ordinal),
+            "the slip");
         _page.Find($"{card} [aria-label*='take the spot']").Click();
         _page.Step(1);
         _page.OpenLink(link);
@@ -148,7 +149,8 @@ public sealed class StartTests(BrowserFixture fixture)
         Assert.Empty(_page.Console());
     }
 
-    /// <summary>Under the cue stand the next steps with their seconds and what runs with what would spoil it; idle hands are told what fits; a line opens its control. Teasel has no wait that is long enough.</summary>
+    /// <summary>Under the cue stand the next steps with their seconds and what runs with what would spoil it; idle hands are told what fits; a line opens its control.
+    /// Teasel has no wait that is long enough.</summary>
     [Theory]
     [InlineData("juniper")]
     [InlineData("bramble")]
@@ -201,7 +203,8 @@ public sealed class StartTests(BrowserFixture fixture)
         Assert.Contains("Wintergreen", _page.Offered("place"), StringComparison.Ordinal);
         Assert.DoesNotContain("Deck wind", _page.Text("[aria-label='The day']"), StringComparison.Ordinal);
         _page.Pick("place", "wintergreen");
-        _page.UntilTrue(() => _page.Text("[aria-label='The day']") is var day && day.Contains("on 285° at 14 kt", StringComparison.Ordinal) && day.Contains("Deck wind", StringComparison.Ordinal), "a ship under way");
+        _page.UntilTrue(() => _page.Text("[aria-label='The day']") is var day && day.Contains("on 285° at 14 kt", StringComparison.Ordinal)
+            && day.Contains("Deck wind", StringComparison.Ordinal), "a ship under way");
 
         await _page.OpenRunAsync(Cockpit.Calm with { Place = "wintergreen", Spot = "1" });
         _page.OpenLink("alignment");
@@ -230,7 +233,8 @@ public sealed class StartTests(BrowserFixture fixture)
     }
 
     private void Aircraft(string name) =>
-        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]")).FirstOrDefault(b => b.Text.StartsWith(name, StringComparison.Ordinal)), name).Click();
+        _page.Until(() => _page.Driver.FindElements(By.CssSelector("[aria-label=Aircraft] [role=radio]"))
+            .FirstOrDefault(b => b.Text.StartsWith(name, StringComparison.Ordinal)), name).Click();
 
     [Fact]
     public async Task A_switch_a_sprung_switch_and_a_knob_are_worked_by_pointer()
@@ -241,7 +245,8 @@ public sealed class StartTests(BrowserFixture fixture)
         _page.OpenLink("auxiliary");
         var hold = _page.Find("[aria-label='Fire detection test: hold a']");
         new Actions(_page.Driver).ClickAndHold(hold).Perform();
-        _page.StepUntil(() => _page.Lit("fire-bay-right") && _page.Text("[data-testid=caption]").Contains("engine bay right", StringComparison.Ordinal), "the first zone, lit and called");
+        _page.StepUntil(() => _page.Lit("fire-bay-right") && _page.Text("[data-testid=caption]").Contains("engine bay right", StringComparison.Ordinal),
+            "the first zone, lit and called");
         new Actions(_page.Driver).Release().Perform();
         _page.StepUntil(() => !_page.Lit("fire-bay-right"), "the lamp out after letting go");
         _page.OpenLink("alignment");
@@ -334,7 +339,8 @@ public sealed class StartTests(BrowserFixture fixture)
         {
             _page.Press(" ");
             _page.Choose("battery", "on");
-            _page.UntilTrue(() => _page.Text("[data-testid=tape-text]") is var t && t.Contains("Battery", StringComparison.Ordinal) && !t.Contains("looked", StringComparison.Ordinal), "only the battery on the tape");
+            _page.UntilTrue(() => _page.Text("[data-testid=tape-text]") is var t && t.Contains("Battery", StringComparison.Ordinal)
+                && !t.Contains("looked", StringComparison.Ordinal), "only the battery on the tape");
         }
     }
 

@@ -61,7 +61,8 @@ public sealed class SurfacesTests(BrowserFixture fixture)
         new Hands(_page).Follow("keyboard", () => _page.Cue == ("control-test", "act"), 30);
         Assert.StartsWith("Hold both", _page.Text("[data-testid=cue-act]"), StringComparison.Ordinal);
         new Hands(_page).Follow(way, () => _page.Cue.Id != "control-test", 30);
-        _page.UntilTrue(() => !_page.Driver.FindElements(By.CssSelector("[data-control] button[data-holds]")).Any(b => b.GetDomAttribute("aria-pressed") == "true"), "both hands free");
+        _page.UntilTrue(() => !_page.Driver.FindElements(By.CssSelector("[data-control] button[data-holds]")).Any(b => b.GetDomAttribute("aria-pressed") == "true"),
+            "both hands free");
         Assert.Empty(_page.Console());
     }
 
@@ -71,7 +72,8 @@ public sealed class SurfacesTests(BrowserFixture fixture)
     {
         await OpenAsync("juniper", "control-test", "pressure");
         void Shifted(string control) => new Actions(_page.Driver).KeyDown(Keys.Shift).Click(_page.Find($"[data-control={control}] button[data-holds]")).KeyUp(Keys.Shift).Perform();
-        void Until(string control, bool held) => _page.StepUntil(() => _page.Attribute($"[data-control={control}] button[data-holds]", "aria-pressed") == (held ? "true" : "false"), $"{control} held: {held}");
+        void Until(string control, bool held) => _page.StepUntil(() => _page.Attribute($"[data-control={control}] button[data-holds]",
+            "aria-pressed") == (held ? "true" : "false"), $"{control} held: {held}");
         Shifted("test-release");
         Until("test-release", true);
         Assert.Equal("other hand", _page.Text("[data-control=test-release] button[data-holds]"));

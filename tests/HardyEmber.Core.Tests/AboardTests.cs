@@ -30,7 +30,8 @@ public sealed class AboardTests
         foreach (var (header, rest, wrong) in new[] { (Afloat, "folded", "spread"), (Situations.Calm, "spread", "folded") })
         {
             var place = Repository.Fleet.FindPlace(header.Place);
-            var seeds = Enumerable.Range(1, 300).Select(seed => header with { Beginning = "turnaround", Seed = seed }).ToLookup(h => LeftPositions.IsWrong(fold, juniper, place, h));
+            var seeds = Enumerable.Range(1, 300).Select(seed => header with { Beginning = "turnaround", Seed = seed })
+                .ToLookup(h => LeftPositions.IsWrong(fold, juniper, place, h));
             Assert.InRange(seeds[true].Count(), 25, 70); // 15 in 100
             Assert.All(seeds[true], h => Assert.Equal(wrong, LeftPositions.Of(fold, juniper, place, h).Position));
             Assert.All(seeds[false], h => Assert.Equal(rest, LeftPositions.Of(fold, juniper, place, h).Position));
@@ -39,7 +40,8 @@ public sealed class AboardTests
         var afloat = Enumerable.Range(1, 300).Select(seed => Afloat with { Beginning = "turnaround", Seed = seed });
         var left = new Rehearsal(Repository.Fleet, afloat.First(h => LeftPositions.IsWrong(fold, juniper, Repository.Fleet.FindPlace(h.Place), h)));
         left.Apply(new RunCommand(0, CommandKind.End));
-        Assert.Contains("put it where a cold jet has it (folded)", left.Judge.Conclude().Findings.First(f => f.Code == "swept-past" && f.Step == "wing-fold").Instead, StringComparison.Ordinal);
+        Assert.Contains("put it where a cold jet has it (folded)", left.Judge.Conclude().Findings.First(f => f.Code == "swept-past" && f.Step == "wing-fold").Instead,
+            StringComparison.Ordinal);
     }
 
     [Fact]

@@ -48,7 +48,8 @@ public sealed class ArchitectureTests
     [Fact]
     public void Every_type_of_the_core_stands_in_a_layer()
     {
-        var homeless = typeof(Fleet).Assembly.GetTypes().Where(t => t.Namespace?.StartsWith("HardyEmber", StringComparison.Ordinal) == true && !Layers.Select(Space).Contains(t.Namespace));
+        var homeless = typeof(Fleet).Assembly.GetTypes().Where(t => t.Namespace?.StartsWith("HardyEmber", StringComparison.Ordinal) == true
+            && !Layers.Select(Space).Contains(t.Namespace));
         Assert.Empty(homeless.Select(t => t.FullName));
     }
 

@@ -10,7 +10,13 @@ public sealed class BeforeLaunchTests
 {
     public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
 
-    private static RunHeader Sortie(string type) => Situations.Calm with { Aircraft = type, Conditions = new RunConditions(-4, 300, 12), Loading = new LoadingHeader(3000, 500), Pilot = "Tinder" };
+    private static RunHeader Sortie(string type) => Situations.Calm with
+    {
+        Aircraft = type,
+        Conditions = new RunConditions(-4, 300, 12),
+        Loading = new LoadingHeader(3000, 500),
+        Pilot = "Tinder"
+    };
 
     private static DrillFlown Flown(string drill, double hoursAgo = 30, Verdict verdict = Verdict.LaunchReady, string sentence = "Restarted", double seconds = 60) =>
         new(drill, hoursAgo, verdict, sentence, seconds);
@@ -40,7 +46,8 @@ public sealed class BeforeLaunchTests
         var dead = Repository.Fleet.Drills.Where(d => d.Aircraft == "juniper" && d.Flight.Dead != RunFlight.NoneDead).Select(d => d.Id).ToList();
         List<DrillFlown> well = [.. dead.Select(d => Flown(d))];
         string First(IEnumerable<DrillFlown> flown) => BeforeLaunch.For(Repository.Fleet, Sortie("juniper"), [.. flown]).Drills[0].Id;
-        Assert.Equal("juniper-fast", First([Flown("juniper-fast", verdict: Verdict.NotReady, sentence: "Not ready"), .. well.Where(f => f.Drill is not "juniper-fast" and not "juniper-hot")]));
+        Assert.Equal("juniper-fast", First([Flown("juniper-fast", verdict: Verdict.NotReady, sentence: "Not ready"),
+            .. well.Where(f => f.Drill is not "juniper-fast" and not "juniper-hot")]));
         Assert.Equal("juniper-hot", First(well.Where(f => f.Drill != "juniper-hot")));
         Assert.Equal("juniper-fast", First([Flown("juniper-fast", seconds: 240), .. well.Where(f => f.Drill != "juniper-fast")]));
     }
@@ -62,8 +69,10 @@ public sealed class BeforeLaunchTests
         Assert.Equal(3, Done(Flown("juniper-fast", 1), Flown("juniper-hot", 2), Flown("juniper-cold", 3), Flown("juniper-low", 3)));
         Assert.Equal(0, Done(Flown("no-such-drill", 1)));
         // Broken off: nothing came of it yet, or what it is about had not even begun.
-        Assert.Equal(0, Done(Flown("juniper-fast", 1, Verdict.NotReady, "Not ready: the right engine is not running."), Flown("juniper-quiet", 1, Verdict.ReadyWithDefects, "Flown on", 16)));
-        Assert.Equal(3, Done(Flown("juniper-low", 1, Verdict.NotReady, "Left at 10,300 ft"), Flown("juniper-fast", 1, Verdict.AircraftDamaged, "Aircraft damaged"), Flown("juniper-quiet", 1, Verdict.ReadyWithDefects)));
+        Assert.Equal(0, Done(Flown("juniper-fast", 1, Verdict.NotReady, "Not ready: the right engine is not running."),
+            Flown("juniper-quiet", 1, Verdict.ReadyWithDefects, "Flown on", 16)));
+        Assert.Equal(3, Done(Flown("juniper-low", 1, Verdict.NotReady, "Left at 10,300 ft"), Flown("juniper-fast", 1, Verdict.AircraftDamaged, "Aircraft damaged"),
+            Flown("juniper-quiet", 1, Verdict.ReadyWithDefects)));
     }
 
     /// <summary>Where the school asks for it a start without them is not ready to launch.</summary>

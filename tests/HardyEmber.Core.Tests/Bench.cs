@@ -8,7 +8,8 @@ namespace HardyEmber.Core.Tests;
 /// <summary>A machine under a tester's hands: set, hold, run, wait for.</summary>
 internal sealed class Bench(RunHeader header, AircraftDefinition? aircraft = null, FaultCatalog? faults = null)
 {
-    public Machine Machine { get; } = Registry.Build(aircraft ?? Repository.Fleet.FindAircraft(header.Aircraft), Repository.Fleet.FindPlace(header.Place), faults ?? Repository.Fleet.Faults, header);
+    public Machine Machine { get; } = Registry.Build(aircraft ?? Repository.Fleet.FindAircraft(header.Aircraft), Repository.Fleet.FindPlace(header.Place),
+        faults ?? Repository.Fleet.Faults, header);
 
     public double LastCommandS { get; private set; }
 

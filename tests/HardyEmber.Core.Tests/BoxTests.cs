@@ -122,7 +122,8 @@ public sealed class BoxTests
         {
             var bench = Bench.WithRightRunning(Situations.Calm);
             bench.Set("bleed-right", "shut").Set("bleed-right", "open").Set("cooling", cooling);
-            foreach (var (control, to) in new[] { ("displays", "on"), ("central-display", "on"), ("head-up", "day"), ("radar", "standby"), ("sensors", "standby"), ("warning-receiver", "on"), ("dispenser", "standby"), ("jammer", "standby") })
+            foreach (var (control, to) in new[] { ("displays", "on"), ("central-display", "on"), ("head-up", "day"), ("radar", "standby"), ("sensors", "standby"),
+                ("warning-receiver", "on"), ("dispenser", "standby"), ("jammer", "standby") })
             {
                 bench.Set(control, to);
             }

@@ -14,7 +14,8 @@ public sealed class CabinTests
 
     public static TheoryData<string> WithBottle => [.. Repository.Fleet.Aircraft.Where(a => a.Oxygen!.FullPsi is not null).Select(a => a.Id)];
 
-    private static RunHeader On(string type, double oatC, params RunFault[] faults) => Situations.Calm with { Aircraft = type, Conditions = Situations.Calm.Conditions with { OatC = oatC }, Faults = faults };
+    private static RunHeader On(string type, double oatC, params RunFault[] faults) =>
+        Situations.Calm with { Aircraft = type, Conditions = Situations.Calm.Conditions with { OatC = oatC }, Faults = faults };
 
     private static IEnumerable<string> Canopies(HandFlown c) => c.Machine.Aircraft.Controls.Select(k => k.Id).Where(k => k.StartsWith("canopy", StringComparison.Ordinal));
 

@@ -76,7 +76,8 @@ public sealed class ComparisonTests
         var book = Book("sedge");
         ComparedRun With(params Finding[] findings) => book with { Judgement = book.Judgement with { Findings = findings } };
         var compared = Comparison.Of(With(Of("late", "a"), Of("late", "b"), Of("hot")), With(Of("late", "a"), Of("hot"), Of("hot"), Of("omitted", "c")));
-        Assert.Equal([("late", true, false), ("hot", false, true), ("omitted", false, true), ("late", true, true), ("hot", true, true)], compared.Findings.Select(f => (f.Found.Code, f.Here, f.There)));
+        Assert.Equal([("late", true, false), ("hot", false, true), ("omitted", false, true), ("late", true, true), ("hot", true, true)],
+            compared.Findings.Select(f => (f.Found.Code, f.Here, f.There)));
         Assert.EndsWith("1 finding is this one’s alone, 2 the other’s.", compared.Sentence, StringComparison.Ordinal);
         Assert.EndsWith("Nothing was found in either.", Comparison.Of(With(), With()).Sentence, StringComparison.Ordinal);
         Assert.EndsWith("The same was found in both.", Comparison.Of(With(Of("hot")), With(Of("hot"))).Sentence, StringComparison.Ordinal);

@@ -27,7 +27,8 @@ public sealed class DemoTests
         var rehearsal = Replayed(name);
         var judgement = rehearsal.Judge.Conclude();
         Assert.Equal(verdict, System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(judgement.Verdict.ToString()));
-        Assert.True(finding.Length == 0 ? judgement.Findings.Count == 0 : judgement.Findings.Any(f => f.Code == finding), string.Join("; ", judgement.Findings.Select(f => f.What)));
+        Assert.True(finding.Length == 0 ? judgement.Findings.Count == 0 : judgement.Findings.Any(f => f.Code == finding),
+            string.Join("; ", judgement.Findings.Select(f => f.What)));
         Assert.DoesNotContain(judgement.Findings, f => f.Code == "start-temperature");
     }
 
@@ -56,7 +57,8 @@ public sealed class DemoTests
         {
             var now = KeptRun.Of(Repository.Fleet, File.ReadAllText(FileOf(name)));
             Assert.Null(before.Contradicts(now));
-            Assert.True((before.Physics, before.Data, before.Run) == (now.Physics, now.Data, now.Run), $"{name}: data, physics or run have changed: ./ember demo writes down how it flies now");
+            Assert.True((before.Physics, before.Data, before.Run) == (now.Physics, now.Data, now.Run),
+                $"{name}: data, physics or run have changed: ./ember demo writes down how it flies now");
         }
     }
 

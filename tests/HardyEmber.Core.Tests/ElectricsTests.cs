@@ -166,7 +166,14 @@ public sealed class ElectricsTests
     {
         var tansy = Repository.Fleet.FindAircraft("tansy");
         var load = tansy.Electrics.Loads.First(l => l.Id == "boost-pump");
-        var greedy = tansy with { Electrics = tansy.Electrics with { Loads = [.. tansy.Electrics.Loads.Where(l => l.Id != "boost-pump"), load with { MinV = 23 }, new LoadDefinition("heater", "Heater", "main", 6000, "recorder is on")] } };
+        var greedy = tansy with
+        {
+            Electrics = tansy.Electrics with
+            {
+                Loads = [.. tansy.Electrics.Loads.Where(l => l.Id != "boost-pump"), load with { MinV = 23 },
+            new LoadDefinition("heater", "Heater", "main", 6000, "recorder is on")]
+            }
+        };
         var bench = new Bench(At("tansy"), greedy).Set("battery", "on").Set("boost-pump", "on").Run(1);
         Assert.Equal(1, bench["load.boost-pump"]);
         bench.Set("recorder", "on").Run(1);
@@ -195,7 +202,8 @@ public sealed class ElectricsTests
     public void Nothing_is_lit_for_a_moment_while_contactors_settle()
     {
         // Everything left on, then the battery: the only cautions in the stack are those that burn.
-        var bench = new Bench(At("tansy") with { Beginning = "turnaround", Seed = 8 }).Set("inverter-one", "on").Set("inverter-two", "on").Set("boost-pump", "on").Set("battery", "on").Run(1);
+        var bench = new Bench(At("tansy") with { Beginning = "turnaround", Seed = 8 }).Set("inverter-one", "on").Set("inverter-two", "on").Set("boost-pump", "on")
+            .Set("battery", "on").Run(1);
         foreach (var lamp in bench.Machine.Aircraft.Lamps.Where(l => l.Class is "caution" or "warning"))
         {
             Assert.True(bench[$"lamp.{lamp.Id}"] > 0.5 == bench[$"stack.{lamp.Id}"] > 0.5, lamp.Id);

@@ -15,7 +15,8 @@ internal sealed record EngineRig(double FuelAtN2Pct, double Duct = 1, double Air
     /// <summary>The pilot of the table gives fuel after half a minute even where the core is too slow.</summary>
     private const double PatienceS = 30;
 
-    public sealed record Outcome(double FuelOnS, double LitS, double PeakC, double PeakS, double IdleS, double EndN2Pct, double EndGasC, double Puddle, double OilPsi, IReadOnlyList<double> GasC, double ForetoldC);
+    public sealed record Outcome(double FuelOnS, double LitS, double PeakC, double PeakS, double IdleS, double EndN2Pct, double EndGasC, double Puddle, double OilPsi,
+        IReadOnlyList<double> GasC, double ForetoldC);
 
     /// <summary>A core that runs at idle on a standard day.</summary>
     public static Engine Idling(EngineDefinition d)
@@ -79,7 +80,8 @@ internal sealed record EngineRig(double FuelAtN2Pct, double Duct = 1, double Air
             idle = idle < 0 && engine.N2Pct >= d.IdleN2Pct - 1 ? t : idle;
             if (step % 10 == 0 && idle < 0)
             {
-                forecast.Look(new StartSeen(engine.N2Pct, engine.N1Pct, engine.GaugeC, engine.Fuel, engine.In.FuelOn, engine.In.StarterValve, Duct, engine.OilC, d.IdleN2Pct), engine.In, step == 0 ? 0 : 0.2);
+                forecast.Look(new StartSeen(engine.N2Pct, engine.N1Pct, engine.GaugeC, engine.Fuel, engine.In.FuelOn, engine.In.StarterValve, Duct, engine.OilC, d.IdleN2Pct),
+                    engine.In, step == 0 ? 0 : 0.2);
                 forecast.Foresee();
             }
 

@@ -160,7 +160,8 @@ public sealed class FlameOutTests
         Assert.InRange(flown["flight.eas"], 0, flown["numbers.glide-speed"]);
         flown.Dial("airspeed", Math.Round(1.1 * flown["numbers.glide-speed"]));
         flown.Run(40);
-        Assert.True(flown[$"{engine}.lit"] > 0.5 && flown[$"{engine}.surge"] < 0.5, $"{flown[$"{engine}.n2"]} {flown[$"{engine}.egt"]} {flown["flight.eas"]} {flown[$"{engine}.puddle"]} {flown[$"{engine}.flame-outs"]} {flown["flight.height"]}");
+        Assert.True(flown[$"{engine}.lit"] > 0.5 && flown[$"{engine}.surge"] < 0.5,
+            $"{flown[$"{engine}.n2"]} {flown[$"{engine}.egt"]} {flown["flight.eas"]} {flown[$"{engine}.puddle"]} {flown[$"{engine}.flame-outs"]} {flown["flight.height"]}");
     }
 
     /// <summary>One engine at full power holds the height that the outlook names: there it neither sinks nor climbs.</summary>
@@ -246,7 +247,11 @@ public sealed class FlameOutTests
         var ship = Repository.Fleet.FindPlace("wintergreen");
         var between = GreatCircle.DistanceNm(new GeoPosition(field.LatitudeDeg, field.LongitudeDeg), new GeoPosition(ship.LatitudeDeg, ship.LongitudeDeg));
         var course = GreatCircle.CourseDeg(new GeoPosition(field.LatitudeDeg, field.LongitudeDeg), new GeoPosition(ship.LatitudeDeg, ship.LongitudeDeg));
-        var header = Situations.Aloft("juniper", 25_000) is var h ? h with { Flight = h.Flight! with { FromNm = between - 10, BearingDeg = course }, Conditions = new RunConditions(15, course, 40, PressureAltitudeFt: 0) } : h;
+        var header = Situations.Aloft("juniper", 25_000) is var h ? h with
+        {
+            Flight = h.Flight! with { FromNm = between - 10, BearingDeg = course },
+            Conditions = new RunConditions(15, course, 40, PressureAltitudeFt: 0)
+        } : h;
         var home = RelightOutlook.For(Repository.Fleet, header, [], 0).Home!;
         Assert.Equal(ship.Name, home.Place);
         Assert.InRange(home.DistanceNm, 9, 11);
@@ -269,7 +274,8 @@ public sealed class FlameOutTests
     }
 
     /// <summary>
-    /// From 300 ft under a last chance the method fails, from 300 ft over it it succeeds; and at speeds between, as at all heights, but for what lies at the line itself: `bench relight` asks
+    /// From 300 ft under a last chance the method fails, from 300 ft over it it succeeds; and at speeds between, as at all heights, but for what lies at the line itself:
+    /// `bench relight` asks
     /// more points.
     /// </summary>
     [Theory, MemberData(nameof(Types))]
@@ -383,7 +389,8 @@ public sealed class FlameOutTests
         Assert.InRange(finding.Evidence.Limit!.Value, 0.3 * flown.UsedFt, flown.UsedFt - 1000);
         Assert.Contains($"{flown.UsedFt:#,##0} ft", finding.What, StringComparison.Ordinal);
         Assert.DoesNotContain(new HandFlown(header).GoOn().Findings, f => f.Code == "height-wasted");
-        Assert.DoesNotContain(new HandFlown(header with { Faults = [new RunFault("igniter-dead", header.Flight!.Dead)] }).Run(WaitedS).GoOn().Findings, f => f.Code == "height-wasted");
+        Assert.DoesNotContain(new HandFlown(header with { Faults = [new RunFault("igniter-dead", header.Flight!.Dead)] }).Run(WaitedS).GoOn().Findings,
+            f => f.Code == "height-wasted");
     }
 
     private const double GroundFt = 4000;
@@ -460,7 +467,11 @@ public sealed class FlameOutTests
         var none = RelightOutlook.For(Repository.Fleet, low, [], 0).Advice;
         Assert.Equal(Severity.Warning, none.Severity);
         Assert.Contains("leave", none.Text, StringComparison.Ordinal);
-        var burning = low with { Flight = low.Flight! with { Other = RunFlight.IdleOther }, Faults = [new RunFault("bay-fire", aircraft.Engines.First(e => e.Id != low.Flight!.Dead).Id)] };
+        var burning = low with
+        {
+            Flight = low.Flight! with { Other = RunFlight.IdleOther },
+            Faults = [new RunFault("bay-fire", aircraft.Engines.First(e => e.Id != low.Flight!.Dead).Id)]
+        };
         Assert.Contains("leave", RelightOutlook.For(Repository.Fleet, burning, [], (long)(20 / Steps.Seconds)).Advice.Text, StringComparison.Ordinal);
     }
 
@@ -470,7 +481,12 @@ public sealed class FlameOutTests
     {
         var numbers = Repository.Fleet.FindAircraft(type).Numbers;
         var header = OverHighGround(type, 20_000, 200, 16_000);
-        header = header with { Conditions = header.Conditions with { OatC = 45 }, Loading = new LoadingHeader(numbers.InternalFuelLb, Math.Round(0.3 * numbers.EmptyLb)), Flight = header.Flight! with { EasKt = 1.3 * header.Flight.EasKt } };
+        header = header with
+        {
+            Conditions = header.Conditions with { OatC = 45 },
+            Loading = new LoadingHeader(numbers.InternalFuelLb, Math.Round(0.3 * numbers.EmptyLb)),
+            Flight = header.Flight! with { EasKt = 1.3 * header.Flight.EasKt }
+        };
         Assert.All(LastChance.For(Repository.Fleet, header).SelectMany(c => c.Points), p => Assert.InRange(p.HeightFt, 16_000, RunFlight.HighestFt));
     }
 

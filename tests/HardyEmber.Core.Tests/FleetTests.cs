@@ -40,7 +40,8 @@ public sealed class FleetTests
         files[index] = files[index] with { Text = files[index].Text.Replace(from, to, StringComparison.Ordinal) };
         var e = Assert.Throws<DataFaultException>(() => Fleet.Load(files));
         Assert.Contains(e.Faults, f => f.File == file && $"{f.Where}: {f.Problem}".Contains(named, StringComparison.Ordinal));
-        Assert.All(e.Faults, f => Assert.Contains(to[..Math.Min(6, to.Length)].Trim('"'), string.Join('\n', files.First(x => x.Path == f.File).Text.Split('\n').Skip(f.Line - 1)), StringComparison.Ordinal));
+        Assert.All(e.Faults, f => Assert.Contains(to[..Math.Min(6, to.Length)].Trim('"'),
+            string.Join('\n', files.First(x => x.Path == f.File).Text.Split('\n').Skip(f.Line - 1)), StringComparison.Ordinal));
     }
 
     /// <summary>All that is wrong is told at once: each with its file, its line, its place and the name that was probably meant.</summary>
@@ -50,7 +51,8 @@ public sealed class FleetTests
         (string File, string From, string To, string Told)[] slips =
         [
             ("aircraft/juniper.json", "\"lit\": \"aux.ready\"", "\"lit\": \"aux.reddy\"", "nearest: \"aux.ready\""),
-            ("aircraft/juniper.json", "\"id\": \"anti-skid\",\n      \"label\": \"Anti-skid\",\n      \"kind\": \"toggle\",\n      \"link\": \"ready\"", "\"id\": \"anti-skid\",\n      \"label\": \"Anti-skid\",\n      \"kind\": \"toggle\",\n      \"link\": \"reddy\"", "nearest: \"ready\""),
+            ("aircraft/juniper.json", "\"id\": \"anti-skid\",\n      \"label\": \"Anti-skid\",\n      \"kind\": \"toggle\",\n      \"link\": \"ready\"",
+                "\"id\": \"anti-skid\",\n      \"label\": \"Anti-skid\",\n      \"kind\": \"toggle\",\n      \"link\": \"reddy\"", "nearest: \"ready\""),
             ("aircraft/sedge.json", "\"watts\":", "\"wats\":", "nearest: \"watts\""),
             ("places/dry-lantern.json", "\"elevationFt\": 640", "\"elevationFt\": \"high\"", "a number is needed"),
             ("procedures/bramble-ground.json", "\"set\": \"start-bottles\"", "\"set\": \"start-botles\"", "nearest: \"start-bottles\""),
@@ -72,7 +74,8 @@ public sealed class FleetTests
         {
             // The line named holds the slip, or begins the object in which a field is missing.
             var line = files.First(f => f.Path == fault.File).Text.Split('\n')[fault.Line - 1];
-            Assert.True(slips.Any(s => s.File == fault.File && s.To.Split('\n')[^1] is var slip && line.Contains(slip.Trim(), StringComparison.Ordinal)) || fault.Problem.Contains("missing", StringComparison.Ordinal), $"{fault}: {line}");
+            Assert.True(slips.Any(s => s.File == fault.File && s.To.Split('\n')[^1] is var slip && line.Contains(slip.Trim(), StringComparison.Ordinal))
+                || fault.Problem.Contains("missing", StringComparison.Ordinal), $"{fault}: {line}");
         }
     }
 
@@ -126,7 +129,8 @@ public sealed class FleetTests
                     var rehearsal = new Rehearsal(fleet, header);
                     _ = new ScriptedPilot(rehearsal).Fly(1500);
                     var judgement = rehearsal.Judge.Conclude();
-                    Assert.True(judgement.Verdict == Judging.Verdict.LaunchReady, $"{place.Id} {question.Id}={answer.Id}: {judgement.Sentence} {string.Join("; ", judgement.Findings.Select(f => f.What))}");
+                    Assert.True(judgement.Verdict == Judging.Verdict.LaunchReady,
+                        $"{place.Id} {question.Id}={answer.Id}: {judgement.Sentence} {string.Join("; ", judgement.Findings.Select(f => f.What))}");
                 }
             }
         }

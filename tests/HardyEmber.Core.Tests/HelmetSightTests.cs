@@ -149,7 +149,8 @@ public sealed class HelmetSightTests
         Assert.NotEqual(Nothing, m["sight.azimuth"]);
     }
 
-    /// <summary>Neither a press of a key nor a wild guess: a hand that takes what it sees at one moment for the place of the cross saves within the mark now and then only.</summary>
+    /// <summary>Neither a press of a key nor a wild guess: a hand that takes what it sees at one moment for the place of the cross saves within the mark now and then
+    /// only.</summary>
     [Theory]
     [MemberData(nameof(Types))]
     public void The_sway_makes_it_a_task_and_the_guide_can_do_it(string type)

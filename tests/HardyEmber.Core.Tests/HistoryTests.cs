@@ -9,7 +9,8 @@ public sealed class HistoryTests
 {
     private static readonly FleetFile[] Files = [.. Repository.FleetFiles()];
 
-    public static TheoryData<string, string> Pairs => [.. Repository.Fleet.Aircraft.SelectMany(a => Repository.Fleet.Places.Where(p => p.Ship is null || a.FliesFromShips), (a, p) => (a.Id, p.Id))];
+    public static TheoryData<string, string> Pairs => [.. Repository.Fleet.Aircraft.SelectMany(a => Repository.Fleet.Places.Where(p => p.Ship is null || a.FliesFromShips),
+        (a, p) => (a.Id, p.Id))];
 
     private static string Flown(RunLog run, DataVersion? data)
     {
@@ -58,7 +59,8 @@ public sealed class HistoryTests
         Assert.Equal(3, flown.Drawn!.Count);
         Assert.Equal(made.Machine.Faults, [.. flown.Faults, .. flown.Drawn]);
         Assert.Equal((made.Data.Digest, 1), (flown.Data, Math.Sign(flown.Physics ?? 0)));
-        var none = Fleet.Load(Files.Select(f => f.Path == "faults.json" ? f with { Text = System.Text.RegularExpressions.Regex.Replace(f.Text, "\"odds\": *[0-9.]+", "\"odds\": 0.001") } : f));
+        var none = Fleet.Load(Files.Select(f => f.Path == "faults.json"
+            ? f with { Text = System.Text.RegularExpressions.Regex.Replace(f.Text, "\"odds\": *[0-9.]+", "\"odds\": 0.001") } : f));
         Assert.Equal(made.Machine.Faults, new Rehearsal(none, flown).Machine.Faults);
         Assert.Empty(new Rehearsal(Repository.Fleet, flown with { Faults = [], Surprises = 0 }).Machine.Faults); // an outlook knows nothing of them
         Assert.Null(new Rehearsal(Repository.Fleet, Situations.Calm).AsFlown.Drawn);

@@ -203,7 +203,8 @@ public sealed class InertialErrorTests
             return (lat, lon);
         }
 
-        private static (double[,] C, double[] V, double Lat) Move(double[,] c0, double[] v0, double lat0, double[,] c, double[] v, double lat, double[] gyro, double[] force, double dt)
+        private static (double[,] C, double[] V, double Lat) Move(double[,] c0, double[] v0, double lat0, double[,] c, double[] v, double lat, double[] gyro, double[] force,
+            double dt)
         {
             var f = Turn(c, force);
             var coriolis = Force(lat, v[0], v[1]);
@@ -224,7 +225,8 @@ public sealed class InertialErrorTests
         // What accelerometers feel at a constant ground velocity.
         private static double[] Force(double lat, double n, double e)
         {
-            var (wN, wD) = (2 * InertialErrors.EarthRate * Math.Cos(lat) + e / InertialErrors.EarthRadiusM, -2 * InertialErrors.EarthRate * Math.Sin(lat) - e * Math.Tan(lat) / InertialErrors.EarthRadiusM);
+            var (wN, wD) = (2 * InertialErrors.EarthRate * Math.Cos(lat) + e / InertialErrors.EarthRadiusM,
+                -2 * InertialErrors.EarthRate * Math.Sin(lat) - e * Math.Tan(lat) / InertialErrors.EarthRadiusM);
             var wE = -n / InertialErrors.EarthRadiusM;
             return [-wD * e, wD * n, -InertialErrors.Gravity + wN * e - wE * n];
         }

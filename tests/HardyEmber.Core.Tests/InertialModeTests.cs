@@ -116,7 +116,8 @@ public class InertialModeTests
 
         var bench = Bench.WithRightRunning(Afloat with { Faults = [new RunFault("feed-drop", At: 250)] }).Set("inertial", "ship").Run(60);
         Assert.Equal(1, bench["ins.paused"]);
-        Assert.Contains("data cable", string.Join(' ', new WillNotTake(bench.Machine).For("ins.good").Effects[0].Chain.Select(u => $"{u.Label} {u.Cure?.Words}")), StringComparison.OrdinalIgnoreCase);
+        Assert.Contains("data cable", string.Join(' ', new WillNotTake(bench.Machine).For("ins.good").Effects[0].Chain.Select(u => $"{u.Label} {u.Cure?.Words}")),
+            StringComparison.OrdinalIgnoreCase);
         bench.Set("ask-data-cable", "asking");
         bench.Until("ship.feed", 40);
         bench.Run(1);
@@ -203,7 +204,8 @@ public class InertialModeTests
         _ = new ScriptedPilot(rehearsal).Fly();
         var summary = rehearsal.Judge.Conclude();
         Assert.Equal("", string.Join("; ", summary.Findings.Select(f => f.What)));
-        Assert.Equal(alignment == "stored" ? AlignmentMode.Stored : place == "wintergreen" ? AlignmentMode.Ship : AlignmentMode.Field, (AlignmentMode)(int)rehearsal.Machine[InertialSet.AlignedBy]);
+        Assert.Equal(alignment == "stored" ? AlignmentMode.Stored : place == "wintergreen" ? AlignmentMode.Ship : AlignmentMode.Field,
+            (AlignmentMode)(int)rehearsal.Machine[InertialSet.AlignedBy]);
         Assert.Equal(by == "aided" ? 1 : 0, rehearsal.Machine["ins.aided"]);
     }
 

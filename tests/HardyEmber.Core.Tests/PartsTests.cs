@@ -13,7 +13,8 @@ public sealed class PartsTests
           "greet": { "with": { "who": "!", "loud": false, "words": "Hello {who}" }, "give": [
             { "say": "{words}", "to": "{Who}", "volume": "{loud}" },
             { "if": "{loud}", "say": "And loudly" } ] },
-          "all": { "with": { "names": [] }, "give": [ { "for": "name", "in": "{names}", "do": [ { "use": "greet", "who": "{name.call}", "loud": "{name.loud}" }, { "n": "{name#}", "share": "{name%}" } ] } ] },
+          "all": { "with": { "names": [] }, "give": [ { "for": "name", "in": "{names}", "do": [
+            { "use": "greet", "who": "{name.call}", "loud": "{name.loud}" }, { "n": "{name#}", "share": "{name%}" } ] } ] },
           "round": { "with": {}, "give": [ { "use": "round" } ] }
         } }
         """;
@@ -37,7 +38,8 @@ public sealed class PartsTests
     [InlineData("""[{ "use": "greet", "who": "{first}", "loud": true }]""", """[{"say":"Hello {first}","to":"{First}","volume":true},{"say":"And loudly"}]""")]
     [InlineData("""[1, { "use": "all", "names": [{ "call": "a" }, { "call": "b", "loud": 3 }] }]""",
         """[1,{"say":"Hello a","to":"A","volume":false},{"n":1,"share":0.5},{"say":"Hello b","to":"B","volume":3},{"say":"And loudly"},{"n":2,"share":1}]""")]
-    [InlineData("""{ "kept": "{first} as it is", "list": [{ "for": "x", "in": ["p", "q"], "do": [{ "{x}": "{x} of {first}" }] }] }""", """{"kept":"{first} as it is","list":[{"p":"p of {first}"},{"q":"q of {first}"}]}""")]
+    [InlineData("""{ "kept": "{first} as it is", "list": [{ "for": "x", "in": ["p", "q"], "do": [{ "{x}": "{x} of {first}" }] }] }""",
+        """{"kept":"{first} as it is","list":[{"p":"p of {first}"},{"q":"q of {first}"}]}""")]
     public void A_part_is_put_in_with_its_parameters(string text, string expected)
     {
         var (json, wrong) = Expand(text);
@@ -51,7 +53,7 @@ public sealed class PartsTests
     [InlineData("[{ \"use\": \"greet\", \"who\": \"a\",\n \"load\": 1 }]", "own.json:2 the part \"greet\" has no parameter \"load\"; nearest: \"loud\"")]
     [InlineData("[{ \"use\": \"greet\", \"who\": [1] }]", "shared.json:2 \"{who}\" is a list or an object and cannot stand within a text")]
     [InlineData("[{ \"for\": \"x\", \"in\": \"y\" }]", "own.json:1 \"for\" needs a list \"in\" and a list \"do\"")]
-    [InlineData("[{ \"use\": \"round\" }]", "shared.json:6 parts use each other without an end")]
+    [InlineData("[{ \"use\": \"round\" }]", "shared.json:7 parts use each other without an end")]
     public void What_is_wrong_is_told_where_it_was_written(string text, string told) => Assert.Contains(told, Expand(text).Wrong);
 
     /// <summary>A slip within a part is told of the part's own file, once for all who use it.</summary>

@@ -21,7 +21,8 @@ public sealed class ProcedureInForceTests
         foreach (var (beginning, question) in Repository.Fleet.Procedures.Where(p => p.Aircraft == aircraft).SelectMany(p => p.Schools, (p, q) => (p.Beginnings[0], q)))
         {
             var told = question.Answers.Select(a => Of(aircraft, beginning, (question.Id, a.Id))).Select(p => string.Join('\n',
-                p.Steps.Select(s => $"{s.Id} {s.Definition.Cue} {s.Definition.Needs} {string.Join(',', s.After.Select(d => d.Step))}").Concat(p.Definition.Ready.Where(r => r.School is not { } school || p.Is(school)).Select(r => r.Text))));
+                p.Steps.Select(s => $"{s.Id} {s.Definition.Cue} {s.Definition.Needs} {string.Join(',', s.After.Select(d => d.Step))}")
+                    .Concat(p.Definition.Ready.Where(r => r.School is not { } school || p.Is(school)).Select(r => r.Text))));
             Assert.Equal(question.Answers.Count, told.Distinct().Count());
         }
     }
@@ -73,7 +74,8 @@ public sealed class ProcedureInForceTests
     public void The_sweep_is_written_by_the_controls(string aircraft)
     {
         var controls = Repository.Fleet.FindAircraft(aircraft).Controls.Where(c => c.Sweep is not null).ToList();
-        string[] Looked(string beginning) => [.. Of(aircraft, beginning).Steps.Where(s => s.Id.StartsWith("sweep-", StringComparison.Ordinal)).Select(s => s.Definition.Act.Look!).Order()];
+        string[] Looked(string beginning) => [.. Of(aircraft, beginning).Steps.Where(s => s.Id.StartsWith("sweep-", StringComparison.Ordinal))
+            .Select(s => s.Definition.Act.Look!).Order()];
         Assert.Equal(controls.Where(c => c.Sweep!.Always).Select(c => c.Id).Order(), Looked("first"));
         Assert.Equal(controls.Select(c => c.Id).Order(), Looked("turnaround"));
         Assert.All(controls, c => Assert.NotNull(c.Default));
@@ -83,7 +85,8 @@ public sealed class ProcedureInForceTests
     [Theory, MemberData(nameof(Types))]
     public void Sentences_are_short_and_filled_in(string aircraft)
     {
-        foreach (var procedure in Repository.Fleet.Procedures.Where(p => p.Aircraft == aircraft).SelectMany(p => p.Beginnings, (_, b) => b == "air" ? null : Of(aircraft, b)).OfType<ProcedureInForce>())
+        foreach (var procedure in Repository.Fleet.Procedures.Where(p => p.Aircraft == aircraft).SelectMany(p => p.Beginnings, (_, b) => b == "air" ? null : Of(aircraft, b))
+            .OfType<ProcedureInForce>())
         {
             foreach (var step in procedure.Steps.Select(s => s.Definition))
             {

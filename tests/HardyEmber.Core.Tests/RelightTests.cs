@@ -115,8 +115,10 @@ public sealed class RelightTests
         {
             var (height, eas) = FuelNow.Point(aircraft, envelope.DecisionFt, i);
             var inside = envelope.Holds(height, eas);
-            var clear = envelope.Holds(height, eas - EdgeKt) == inside && envelope.Holds(height, eas + EdgeKt) == inside && envelope.Holds(height - EdgeFt, eas) == inside && envelope.Holds(height + EdgeFt, eas) == inside;
-            return (Inside: inside, Clear: clear, Works: FuelNow.Works(header with { Flight = header.Flight! with { HeightFt = height, EasKt = eas } }), Text: $"{height} ft {eas} kt");
+            var clear = envelope.Holds(height, eas - EdgeKt) == inside && envelope.Holds(height, eas + EdgeKt) == inside && envelope.Holds(height - EdgeFt, eas) == inside
+                && envelope.Holds(height + EdgeFt, eas) == inside;
+            return (Inside: inside, Clear: clear, Works: FuelNow.Works(header with { Flight = header.Flight! with { HeightFt = height, EasKt = eas } }),
+                Text: $"{height} ft {eas} kt");
         }).ToList();
         var wrong = said.Where(s => s.Clear && s.Inside != s.Works).Select(s => $"{s.Text} {(s.Inside ? "inside" : "outside")}").ToList();
         Assert.True(said.Count(s => s.Inside) > Points / 8, "hardly a point lies inside");
@@ -130,7 +132,8 @@ public sealed class RelightTests
         var header = Situations.Aloft(type, aircraft.Engine.Windmill.MaxAltitudeFt);
         Assert.False(FuelNow.Works(header));
         Assert.NotNull(RelightOutlook.For(Repository.Fleet, header, [], 0).BestKt);
-        Assert.False(FuelNow.Works(Situations.Aloft(type, aircraft.Engine.Windmill.MaxAltitudeFt + 3000) is var high ? high with { Flight = high.Flight! with { EasKt = aircraft.Engine.Windmill.MinEasKt * 1.1 } } : header));
+        Assert.False(FuelNow.Works(Situations.Aloft(type, aircraft.Engine.Windmill.MaxAltitudeFt + 3000) is var high
+            ? high with { Flight = high.Flight! with { EasKt = aircraft.Engine.Windmill.MinEasKt * 1.1 } } : header));
     }
 
     /// <summary>A heavy jet glides faster, not shallower.</summary>

@@ -7,7 +7,8 @@ namespace HardyEmber.Core.Tests;
 
 public sealed class RunFileTests
 {
-    private const string Header = """{"format":"hardy-ember/run","version":1,"aircraft":"juniper","place":"skerrow-main","spot":"A1","seed":7,"start":"first","conditions":{"oatC":15,"windFromDeg":0,"windKt":0}}""";
+    private const string Header = """{"format":"hardy-ember/run","version":1,"aircraft":"juniper","place":"skerrow-main","spot":"A1","seed":7,"start":"first","conditions":"""
+        + """{"oatC":15,"windFromDeg":0,"windKt":0}}""";
 
     private static RunFileException Refused(string text) =>
         Assert.Throws<RunFileException>(() => Rehearsal.Replay(Repository.Fleet, RunFile.Read(new StringReader(text))));
@@ -107,7 +108,8 @@ public sealed class RunFileTests
             var header = Situations.Calm with { Aircraft = aircraft.Id };
             foreach (var former in aircraft.Formerly)
             {
-                var m = Rehearsal.Replay(Repository.Fleet, new RunLog(header, [new RunCommand(50, CommandKind.Look, former.Control), new RunCommand(60, CommandKind.Set, former.Control, former.To)])).Machine;
+                var m = Rehearsal.Replay(Repository.Fleet, new RunLog(header,
+                    [new RunCommand(50, CommandKind.Look, former.Control), new RunCommand(60, CommandKind.Set, former.Control, former.To)])).Machine;
                 Assert.All(former.Now, now => Assert.Equal(m.Signals.Find(now.Key)!.PositionOf(now.Value), (int)m[now.Key]));
             }
         }

@@ -14,7 +14,8 @@ public sealed class ScenarioTests
 
     private sealed record Pilot(double ReactionS, string[]? Forgets = null, double? ImpatientAfterS = null, bool CutsOff = true, double? LetsGoAfterS = null, Slip[]? Slips = null);
 
-    private sealed record Expectation(Verdict Verdict, string[] Findings, string[]? Absent = null, string[]? Steps = null, string? Missing = null, double? PeakBelowC = null, double? PeakAboveC = null,
+    private sealed record Expectation(Verdict Verdict, string[] Findings, string[]? Absent = null, string[]? Steps = null, string? Missing = null, double? PeakBelowC = null,
+        double? PeakAboveC = null,
         Dictionary<string, double>? Signals = null, Question? Why = null);
 
     /// <summary>What "why will it not take" must name when asked about a target at the end.</summary>
@@ -24,7 +25,8 @@ public sealed class ScenarioTests
 
     private static string Folder => Path.Combine(AppContext.BaseDirectory, "Scenarios");
 
-    public static TheoryData<string> Files => [.. Directory.EnumerateFiles(Folder, "*.json", SearchOption.AllDirectories).Select(f => Path.GetRelativePath(Folder, f)[..^5]).Order(StringComparer.Ordinal)];
+    public static TheoryData<string> Files => [.. Directory.EnumerateFiles(Folder, "*.json", SearchOption.AllDirectories).Select(f => Path.GetRelativePath(Folder, f)[..^5])
+        .Order(StringComparer.Ordinal)];
 
     [Theory]
     [MemberData(nameof(Files))]
@@ -69,7 +71,8 @@ public sealed class ScenarioTests
 
     private static Rehearsal Replayed(Scenario scenario)
     {
-        var text = string.Join('\n', new[] { JsonSerializer.Serialize(scenario.Header, FleetJson.Line) }.Concat(scenario.Commands!.Select(c => JsonSerializer.Serialize(c, FleetJson.Line))));
+        var text = string.Join('\n', new[] { JsonSerializer.Serialize(scenario.Header,
+            FleetJson.Line) }.Concat(scenario.Commands!.Select(c => JsonSerializer.Serialize(c, FleetJson.Line))));
         return Rehearsal.Replay(Repository.Fleet, RunFile.Read(new StringReader(text)));
     }
 }

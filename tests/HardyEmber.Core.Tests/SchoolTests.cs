@@ -31,7 +31,8 @@ public sealed class SchoolTests
     public void Every_school_of_every_type_can_be_flown(string id)
     {
         var procedure = Repository.Fleet.Procedures.Single(p => p.Id == id);
-        foreach (var school in AllPairs([.. procedure.Schools.Select(q => q.Answers.Count)]).Select(s => s.Select((a, q) => (procedure.Schools[q].Id, procedure.Schools[q].Answers[a].Id)).ToArray()))
+        foreach (var school in AllPairs([.. procedure.Schools.Select(q => q.Answers.Count)])
+            .Select(s => s.Select((a, q) => (procedure.Schools[q].Id, procedure.Schools[q].Answers[a].Id)).ToArray()))
         {
             var judgement = Fly(With(procedure.Aircraft, school)).Rehearsal.Judge.Conclude();
             var worse = judgement.Findings.Where(f => f.Severity > Severity.Note).Select(f => f.What).ToList();
@@ -81,7 +82,8 @@ public sealed class SchoolTests
             {
                 if (chosen[q] < 0)
                 {
-                    chosen[q] = Enumerable.Range(0, answers[q]).MaxBy(a => Enumerable.Range(0, answers.Length).Count(p => chosen[p] >= 0 && open.Contains(q > p ? (q, a, p, chosen[p]) : (p, chosen[p], q, a))));
+                    chosen[q] = Enumerable.Range(0, answers[q]).MaxBy(a => Enumerable.Range(0, answers.Length)
+                        .Count(p => chosen[p] >= 0 && open.Contains(q > p ? (q, a, p, chosen[p]) : (p, chosen[p], q, a))));
                 }
             }
 

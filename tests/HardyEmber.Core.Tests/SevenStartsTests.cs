@@ -28,7 +28,8 @@ public sealed class SevenStartsTests
 
     [Theory]
     [MemberData(nameof(Table))]
-    public void The_numbers_of_the_fleet_table_hold(string type, double fuelAt, double power, double idleS, double idlePct, double settledC, double limitC, double cutoutPct, double generatorPct)
+    public void The_numbers_of_the_fleet_table_hold(string type, double fuelAt, double power, double idleS, double idlePct, double settledC, double limitC, double cutoutPct,
+        double generatorPct)
     {
         var d = Repository.Fleet.FindAircraft(type).Engine;
         Assert.Equal((idlePct, settledC, limitC, cutoutPct, generatorPct), (d.IdleN2Pct, d.IdleGasC, d.StartLimitC, d.Starter.CutoutN2Pct, d.Generator.OnlineN2Pct));
@@ -47,7 +48,8 @@ public sealed class SevenStartsTests
     /// <summary>The directions of the behaviour table, type by type: what heats, what slows, what never gets there.</summary>
     [Theory]
     [MemberData(nameof(Table))]
-    public void Weather_air_and_haste_do_to_each_core_what_they_do(string type, double fuelAt, double power, double idleS, double idlePct, double settledC, double limitC, double cutoutPct, double generatorPct)
+    public void Weather_air_and_haste_do_to_each_core_what_they_do(string type, double fuelAt, double power, double idleS, double idlePct, double settledC, double limitC,
+        double cutoutPct, double generatorPct)
     {
         var standard = Rig(type, fuelAt, power).Run();
         var early = Rig(type, fuelAt * 0.6, power).Run();
@@ -57,7 +59,9 @@ public sealed class SevenStartsTests
         var hung = Rig(type, fuelAt, power * 0.3).Run();
         var tail = Rig(type, fuelAt, power, tailwindKt: 25).Run();
         Assert.True(early.PeakC > standard.PeakC + 60, $"early fuel is hotter: {early.PeakC:0} against {standard.PeakC:0}");
-        Assert.True(cold.PeakC < standard.PeakC - 25 && cold.IdleS > standard.IdleS * 1.2 && cold.OilPsi > standard.OilPsi, $"cold is cooler, longer, thicker: {cold.PeakC:0} °C, {cold.IdleS:0} s, fuel {cold.FuelOnS:0.0}, lit {cold.LitS:0.0}, end {cold.EndN2Pct:0} %, {cold.EndGasC:0} °C, at {cold.PeakS:0}");
+        Assert.True(cold.PeakC < standard.PeakC - 25 && cold.IdleS > standard.IdleS * 1.2 && cold.OilPsi > standard.OilPsi,
+            $"cold is cooler, longer, thicker: {cold.PeakC:0} °C, {cold.IdleS:0} s, "
+            + $"fuel {cold.FuelOnS:0.0}, lit {cold.LitS:0.0}, end {cold.EndN2Pct:0} %, {cold.EndGasC:0} °C, at {cold.PeakS:0}");
         Assert.True(high.PeakC > standard.PeakC + 90, $"thin hot air is hotter: {high.PeakC:0}");
         Assert.True(weak.PeakC > standard.PeakC && weak.IdleS > standard.IdleS * 1.2, $"weak air is hotter and longer: {weak.PeakC:0} °C, {weak.IdleS:0} s");
         Assert.True(hung.IdleS < 0 || hung.IdleS > 2 * standard.IdleS, $"with a third of the air it hangs or crawls: {hung.IdleS:0} s");
@@ -67,7 +71,8 @@ public sealed class SevenStartsTests
 
     [Theory]
     [MemberData(nameof(Table))]
-    public void A_hot_start_cut_a_reaction_after_its_advice_stays_below_the_limit_plus_thirty(string type, double fuelAt, double power, double idleS, double idlePct, double settledC, double limitC, double cutoutPct, double generatorPct)
+    public void A_hot_start_cut_a_reaction_after_its_advice_stays_below_the_limit_plus_thirty(string type, double fuelAt, double power, double idleS, double idlePct,
+        double settledC, double limitC, double cutoutPct, double generatorPct)
     {
         var outcome = (Rig(type, fuelAt, power, tailwindKt: 20) with { CutsWhenForetold = true }).Run();
         Assert.True(outcome.ForetoldC > limitC, "the projection did show it");
@@ -81,7 +86,8 @@ public sealed class SevenStartsTests
     /// </summary>
     [Theory]
     [MemberData(nameof(Table))]
-    public void The_projection_of_a_good_start_is_neither_blind_nor_a_false_alarm(string type, double fuelAt, double power, double idleS, double idlePct, double settledC, double limitC, double cutoutPct, double generatorPct)
+    public void The_projection_of_a_good_start_is_neither_blind_nor_a_false_alarm(string type, double fuelAt, double power, double idleS, double idlePct, double settledC,
+        double limitC, double cutoutPct, double generatorPct)
     {
         foreach (var (airC, altitudeFt) in new[] { (15, 0), (35, 2000), (45, 6000), (-25, 0) })
         {
@@ -120,7 +126,8 @@ public sealed class SevenStartsTests
         var rehearsal = new Rehearsal(Repository.Fleet, header);
         _ = new ScriptedPilot(rehearsal).Fly(1500);
         var judgement = rehearsal.Judge.Conclude();
-        Assert.True(judgement.Verdict == Verdict.LaunchReady, $"{judgement.Sentence} {string.Join("; ", judgement.Findings.Where(f => f.Severity > Severity.Note).Select(f => f.What))}");
+        Assert.True(judgement.Verdict == Verdict.LaunchReady,
+            $"{judgement.Sentence} {string.Join("; ", judgement.Findings.Where(f => f.Severity > Severity.Note).Select(f => f.What))}");
     }
 
     private static Bench Bottled(params RunFault[] faults)

@@ -12,7 +12,12 @@ public sealed class SoakTests
     public static TheoryData<string> Types => [.. Repository.Fleet.Aircraft.Select(a => a.Id)];
 
     private static RunHeader At(string aircraft, string? soak, double oatC = -30) =>
-        Situations.Calm with { Aircraft = aircraft, Conditions = new RunConditions(oatC, 0, 0, PressureAltitudeFt: 0), Parked = soak is null ? null : new ParkedHeader(Soak: soak) };
+        Situations.Calm with
+        {
+            Aircraft = aircraft,
+            Conditions = new RunConditions(oatC, 0, 0, PressureAltitudeFt: 0),
+            Parked = soak is null ? null : new ParkedHeader(Soak: soak)
+        };
 
     private static Bench Lit(RunHeader header)
     {

@@ -16,7 +16,8 @@ public sealed class SpeedProbeTests
     private static List<(double Shown, double True, double GasC)> Flown(RunLog log, string engine, params RunFault[] faults)
     {
         var seen = new List<(double, double, double)>();
-        _ = Rehearsal.Replay(Repository.Fleet, log with { Header = log.Header with { Faults = faults } }, sample: m => seen.Add((m[$"{engine}.n2"], m[$"{engine}.n2-true"], m[$"{engine}.egt-true"])), damage: []);
+        _ = Rehearsal.Replay(Repository.Fleet, log with { Header = log.Header with { Faults = faults } },
+            sample: m => seen.Add((m[$"{engine}.n2"], m[$"{engine}.n2-true"], m[$"{engine}.egt-true"])), damage: []);
         return seen;
     }
 

@@ -43,7 +43,12 @@ public sealed class StartCardTests
     [MemberData(nameof(Types))]
     public void A_hot_start_is_cut_on_advice_and_the_card_holds_the_reaction(string type)
     {
-        var hot = Situations.Calm with { Aircraft = type, Conditions = new RunConditions(15, 0, 0, 0), Faults = [.. Repository.Fleet.FindAircraft(type).Engines.Select(e => new RunFault("inlet-cover", e.Id, Level: 0.5))] };
+        var hot = Situations.Calm with
+        {
+            Aircraft = type,
+            Conditions = new RunConditions(15, 0, 0, 0),
+            Faults = [.. Repository.Fleet.FindAircraft(type).Engines.Select(e => new RunFault("inlet-cover", e.Id, Level: 0.5))]
+        };
         var rehearsal = Fly(hot, new PilotTraits(ReactionS: 1));
         var cut = rehearsal.Starts.Cards.First(c => c.Outcome == StartOutcome.CutOff);
         Assert.Equal("hot", cut.Worst);
@@ -104,7 +109,8 @@ public sealed class StartCardTests
     public void A_wet_core_is_seen_from_the_middle_of_a_run_and_a_clean_one_offered()
     {
         RunCommand At(double t, string control, string to) => new((long)(t * 50), CommandKind.Set, control, to);
-        RunCommand[] log = [At(1, "battery", "on"), At(3, "aux-unit", "on"), At(30, "starter-air", "right"), At(45, "throttle-right", "idle"), At(49, "throttle-right", "cut-off"), At(50, "starter-air", "shut")];
+        RunCommand[] log = [At(1, "battery", "on"), At(3, "aux-unit", "on"), At(30, "starter-air", "right"), At(45, "throttle-right", "idle"),
+            At(49, "throttle-right", "cut-off"), At(50, "starter-air", "shut")];
         var wet = Situations.Calm with { Faults = [new RunFault("igniter-dead", "right")] };
         // The header's dead igniter is not known to the outlook: what lies in the core is only what a sound one would have left.
         var outlook = StartOutlook.For(Repository.Fleet, wet, log, 52 * 50);

@@ -23,7 +23,8 @@ public sealed class StartForecastTests
         Assert.DoesNotContain(said, s => s.Wrong() is "missed" or "stay while it dies");
         Assert.DoesNotContain(said, s => s.Wrong() == "false hot" && s.LimitC - s.PeakC > 40);
         List<WatchedStart> obeyed = [.. said.Where(s => s.Hot && !double.IsNaN(s.CutPeakC))];
-        Assert.True(obeyed.Count > 100 && obeyed.Count(s => s.CutPeakC <= s.LimitC + 30) >= 0.97 * obeyed.Count, string.Join(' ', obeyed.Where(s => s.CutPeakC > s.LimitC + 30).Select(s => s.Start.Number)));
+        Assert.True(obeyed.Count > 100 && obeyed.Count(s => s.CutPeakC <= s.LimitC + 30) >= 0.97 * obeyed.Count,
+            string.Join(' ', obeyed.Where(s => s.CutPeakC > s.LimitC + 30).Select(s => s.Start.Number)));
         List<WatchedStart> known = [.. said.Where(s => s.Truth is not null && s.Belief.Length > 0)];
         Assert.True(known.Count(s => s.Truth!.Contains(s.Belief)) >= 0.8 * known.Count);
     }
@@ -72,9 +73,11 @@ public sealed class StartForecastTests
             for (var i = 0; i < 100; i++)
             {
                 // Fuel at 2 %, and a lever slammed to and fro.
-                watch.Look(new StartSeen(i % 13 == 5 ? gauge : 2 + 0.2 * i, i % 23 == 4 ? gauge : 0.1 * i, i % 7 == 3 ? 15 : gauge, i % 17 == 9 ? gauge : i % 5 == 0 ? 0 : 0.6, i % 5 != 0, true, i % 11 == 0 ? double.NaN : 1, i % 19 == 7 ? gauge : 15, d.IdleN2Pct), air, 0.2);
+                watch.Look(new StartSeen(i % 13 == 5 ? gauge : 2 + 0.2 * i, i % 23 == 4 ? gauge : 0.1 * i, i % 7 == 3 ? 15 : gauge, i % 17 == 9 ? gauge : i % 5 == 0 ? 0 : 0.6,
+                    i % 5 != 0, true, i % 11 == 0 ? double.NaN : 1, i % 19 == 7 ? gauge : 15, d.IdleN2Pct), air, 0.2);
                 watch.Foresee();
-                Assert.True(double.IsFinite(watch.PeakC) && double.IsFinite(watch.CutPeakC) && double.IsFinite(watch.SoonC) && double.IsFinite(watch.BeliefShare), $"{gauge} at {i}");
+                Assert.True(double.IsFinite(watch.PeakC) && double.IsFinite(watch.CutPeakC) && double.IsFinite(watch.SoonC) && double.IsFinite(watch.BeliefShare),
+                    $"{gauge} at {i}");
                 Assert.InRange(watch.PeakC, -100, 1700);
             }
         }

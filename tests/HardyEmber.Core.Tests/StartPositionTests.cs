@@ -58,7 +58,8 @@ public class StartPositionTests
     {
         Assert.StartsWith(says, Assert.Throws<FormatException>(() => GeoPosition.Parse(text)).Message, StringComparison.Ordinal);
         var bench = new Bench(Situations.Calm);
-        Assert.StartsWith(says, Assert.Throws<CommandException>(() => bench.Machine.Check(new RunCommand(0, CommandKind.Set, "start-position", text))).Message, StringComparison.Ordinal);
+        Assert.StartsWith(says, Assert.Throws<CommandException>(() => bench.Machine.Check(new RunCommand(0, CommandKind.Set, "start-position", text))).Message,
+            StringComparison.Ordinal);
         Assert.Equal(0, bench["start-position"]);
     }
 
@@ -131,7 +132,8 @@ public class StartPositionTests
     [Fact]
     public void What_it_remembers_is_as_wrong_as_its_last_flight_left_it()
     {
-        var off = Enumerable.Range(0, 40).Select(seed => Bench.WithRightRunning(Situations.Calm with { Seed = seed }).Set("inertial", "field").Run(5)["ins.position-error"]).Order().ToList();
+        var off = Enumerable.Range(0, 40).Select(seed => Bench.WithRightRunning(Situations.Calm with { Seed = seed }).Set("inertial", "field").Run(5)["ins.position-error"])
+            .Order().ToList();
         Assert.InRange(off[20], 0.3, 0.9);
         Assert.InRange(off[^1], 0.8, 4);
     }

@@ -26,7 +26,8 @@ public sealed class StickTests
     public void A_windmilling_pump_gives_the_stick_more_once_the_rest_is_off(string type)
     {
         var header = Situations.Aloft(type, 20_000);
-        RunCommand off = new(At(2), CommandKind.Set, "utility", "off"), dive = new(0, CommandKind.Set, "pitch", Number: -15), pull = new(At(10), CommandKind.Set, "pitch", Number: 5);
+        RunCommand off = new(At(2), CommandKind.Set, "utility", "off"), dive = new(0, CommandKind.Set, "pitch", Number: -15),
+            pull = new(At(10), CommandKind.Set, "pitch", Number: 5);
         var (loaded, spared) = (Flown(header, 10, dive, pull).Machine, Flown(header, 10, dive, off, pull).Machine);
         Assert.True(Psi(spared) > 1.15 * Psi(loaded), $"{Psi(spared):0} against {Psi(loaded):0} psi");
         (loaded, spared) = (Flown(header, 12, dive, pull).Machine, Flown(header, 12, dive, off, pull).Machine);
@@ -52,7 +53,11 @@ public sealed class StickTests
         var m = Flown(header, 30).Machine;
         Assert.True(Psi(m) > m.Aircraft.Flight.Stick!.FullPsi);
 
-        var damaged = header with { Flight = header.Flight with { Dead = RunFlight.NoneDead, HeightFt = 16_000 }, Faults = [new RunFault("flame-out-damage", m.Aircraft.Engines[0].Id, 12)] };
+        var damaged = header with
+        {
+            Flight = header.Flight with { Dead = RunFlight.NoneDead, HeightFt = 16_000 },
+            Faults = [new RunFault("flame-out-damage", m.Aircraft.Engines[0].Id, 12)]
+        };
         var flown = new HandFlown(damaged);
         Assert.False(flown.Pilot.FlyUntil(() => flown.Machine["utility"] < 0.5));
         var before = Psi(flown.Machine);

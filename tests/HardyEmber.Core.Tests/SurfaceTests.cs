@@ -12,7 +12,8 @@ public sealed class SurfaceTests
 
     public static TheoryData<string> SelfTested => ["bramble", "juniper"];
 
-    private static RunHeader On(string type, double oatC, params RunFault[] faults) => Situations.Calm with { Aircraft = type, Conditions = Situations.Calm.Conditions with { OatC = oatC }, Faults = faults };
+    private static RunHeader On(string type, double oatC, params RunFault[] faults) =>
+        Situations.Calm with { Aircraft = type, Conditions = Situations.Calm.Conditions with { OatC = oatC }, Faults = faults };
 
     private static SurfacesDefinition Of(string type) => Repository.Fleet.FindAircraft(type).Surfaces!;
 

@@ -34,7 +34,8 @@ public sealed class TailFireTests
     {
         var (flown, engine) = Shut(type);
         Until(flown, () => flown[$"{engine}.tail-fire"] > 0.5, 180);
-        Assert.True(flown[$"{engine}.tail-fire"] > 0.5 && flown[$"{engine}.fuel-valve"] < 0.5 && flown[$"{engine}.n2"] < 12, $"{flown[$"{engine}.n2"]} % {flown[$"{engine}.egt"]} °C puddle {flown[$"{engine}.puddle"]}");
+        Assert.True(flown[$"{engine}.tail-fire"] > 0.5 && flown[$"{engine}.fuel-valve"] < 0.5 && flown[$"{engine}.n2"] < 12,
+            $"{flown[$"{engine}.n2"]} % {flown[$"{engine}.egt"]} °C puddle {flown[$"{engine}.puddle"]}");
         var before = flown[$"{engine}.egt"];
         flown.Run(20);
         Assert.True(flown[$"{engine}.egt"] > before + 100, $"{before} to {flown[$"{engine}.egt"]}");

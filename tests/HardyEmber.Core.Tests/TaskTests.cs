@@ -24,7 +24,8 @@ public sealed class TaskTests
                 Ends = [new TaskExit("failed", "fault.trial.sick > 0.5"), new TaskExit("passed")],
             },
             new TaskState { Id = "passed", Word = "passed", Leaves = ["trial"] },
-            new TaskState { Id = "failed", Word = "failed: code 12", Fails = true, Gives = new Dictionary<string, string> { ["trial.failed"] = "" }, Exits = [new TaskExit("running", "lamp-test is pressed", Anew: true)] },
+            new TaskState { Id = "failed", Word = "failed: code 12", Fails = true, Gives = new Dictionary<string, string> { ["trial.failed"] = "" },
+                Exits = [new TaskExit("running", "lamp-test is pressed", Anew: true)] },
             new TaskState { Id = "cut-short", Word = "cut short", Exits = [new TaskExit("running", "battery is on and lamp-test is pressed", Anew: true)] },
         ],
     };
@@ -91,7 +92,8 @@ public sealed class TaskTests
         {
             Id = "luck",
             Label = "Luck",
-            States = [new TaskState { Id = "open", Exits = [new TaskExit("hit", Odds: odds, Forced: forced)] }, new TaskState { Id = "hit", Seconds = [2, 9], Ends = [new TaskExit("open")] }],
+            States = [new TaskState { Id = "open", Exits = [new TaskExit("hit", Odds: odds, Forced: forced)] },
+                new TaskState { Id = "hit", Seconds = [2, 9], Ends = [new TaskExit("open")] }],
         };
         Assert.Equal("open", StateOf(With(Chance(0)).Run(20), "luck"));
         Assert.Equal("hit", StateOf(With(Chance(0, "battery is off")).Run(0.4), "luck"));

@@ -52,10 +52,12 @@ public sealed class TrajectoryTests
     public void A_machine_that_shares_names_is_the_one_that_wrote_them()
     {
         var fleet = Repository.Fleet;
-        foreach (var header in fleet.Procedures.SelectMany(p => p.Beginnings, (p, start) => (start == "air" ? Situations.Aloft(p.Aircraft) : Situations.Calm with { Aircraft = p.Aircraft, Beginning = start }) with { Surprises = 2 }))
+        foreach (var header in fleet.Procedures.SelectMany(p => p.Beginnings,
+            (p, start) => (start == "air" ? Situations.Aloft(p.Aircraft) : Situations.Calm with { Aircraft = p.Aircraft, Beginning = start }) with { Surprises = 2 }))
         {
             var shares = fleet.Build(header);
-            var first = Registry.Build(shares.Aircraft with { }, shares.Place, fleet.Faults, header with { Surprises = 0, Faults = shares.Faults }); // another definition: no machine of it stands yet
+            // another definition: no machine of it stands yet
+            var first = Registry.Build(shares.Aircraft with { }, shares.Place, fleet.Faults, header with { Surprises = 0, Faults = shares.Faults });
             Assert.NotSame(shares.Signals.All, first.Signals.All);
             Assert.Equal(shares.Signals.All.Select(s => (s.Name, s.Kind, s.Unit, s.ByHand)), first.Signals.All.Select(s => (s.Name, s.Kind, s.Unit, s.ByHand)));
             Assert.Equal(shares.FaultInputNames, first.FaultInputNames);
@@ -70,8 +72,11 @@ public sealed class TrajectoryTests
 
     private const string Aloft = "air ";
 
-    private static readonly Gen<RunHeader> AnyHeader = Gen.Select(Gen.Int[-40, 50], Gen.Int[0, 40], Gen.Int[0, 360], RandomHands.OneOf([.. RandomHands.Types.Select(t => $"{Aloft}{t}"), .. RandomHands.Types]), Gen.Int[1, 1000], (oat, wind, from, kind, seed) =>
-        (kind.StartsWith(Aloft, StringComparison.Ordinal) ? Situations.Aloft(kind[Aloft.Length..]) : Situations.Calm with { Aircraft = kind }) with { Conditions = new RunConditions(oat, from, wind, PressureAltitudeFt: 0), Seed = seed });
+    private static readonly Gen<RunHeader> AnyHeader = Gen.Select(Gen.Int[-40, 50], Gen.Int[0, 40], Gen.Int[0, 360],
+        RandomHands.OneOf([.. RandomHands.Types.Select(t => $"{Aloft}{t}"), .. RandomHands.Types]), Gen.Int[1, 1000], (oat, wind, from, kind, seed) =>
+        (kind.StartsWith(Aloft, StringComparison.Ordinal) ? Situations.Aloft(kind[Aloft.Length..]) : Situations.Calm with { Aircraft = kind })
+            with
+        { Conditions = new RunConditions(oat, from, wind, PressureAltitudeFt: 0), Seed = seed });
 
     /// <summary>Whatever hands do, in whatever order: finite, smooth, bounded, never negative where nothing can be.</summary>
     [Fact]
@@ -100,7 +105,8 @@ public sealed class TrajectoryTests
             {
                 if (machine.Hands == hands)
                 {
-                    Assert.All(marked.Zip(stood), pair => Assert.True(machine.Signals.Values[pair.First.Index] == pair.Second, $"{pair.First.Name} moved by itself at {machine.Time}"));
+                    Assert.All(marked.Zip(stood), pair => Assert.True(machine.Signals.Values[pair.First.Index] == pair.Second,
+                        $"{pair.First.Name} moved by itself at {machine.Time}"));
                 }
 
                 (hands, stood) = (machine.Hands, marked.ConvertAll(s => machine.Signals.Values[s.Index]));

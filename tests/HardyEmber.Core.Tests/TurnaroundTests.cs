@@ -20,12 +20,15 @@ public sealed class TurnaroundTests
         const int draws = 600;
         foreach (var control in Repository.Fleet.FindAircraft(aircraft).Controls.Where(c => c.LeftAt.Count > 0))
         {
-            var counts = Enumerable.Range(1, draws).GroupBy(seed => LeftPositions.Of(control, Repository.Fleet.FindAircraft(aircraft), Repository.Fleet.FindPlace(Situations.Calm.Place), Turnaround(aircraft, seed)).Position).ToDictionary(g => g.Key!, g => g.Count());
+            var counts = Enumerable.Range(1, draws).GroupBy(seed => LeftPositions.Of(control, Repository.Fleet.FindAircraft(aircraft),
+                Repository.Fleet.FindPlace(Situations.Calm.Place), Turnaround(aircraft, seed)).Position).ToDictionary(g => g.Key!, g => g.Count());
             Assert.All(counts.Keys, p => Assert.Contains(p, control.Positions));
-            Assert.All(control.LeftAt, left => Assert.InRange(counts.GetValueOrDefault(left.Key), draws * left.Value - 4 * Math.Sqrt(draws * left.Value), draws * left.Value + 4 * Math.Sqrt(draws * left.Value)));
+            Assert.All(control.LeftAt, left => Assert.InRange(counts.GetValueOrDefault(left.Key), draws * left.Value - 4 * Math.Sqrt(draws * left.Value),
+                draws * left.Value + 4 * Math.Sqrt(draws * left.Value)));
         }
 
-        Assert.All(Repository.Fleet.FindAircraft(aircraft).Controls, c => Assert.False(LeftPositions.IsWrong(c, Repository.Fleet.FindAircraft(aircraft), Repository.Fleet.FindPlace(Situations.Calm.Place), Turnaround(aircraft, 3) with { Beginning = "first" })));
+        Assert.All(Repository.Fleet.FindAircraft(aircraft).Controls, c => Assert.False(LeftPositions.IsWrong(c, Repository.Fleet.FindAircraft(aircraft),
+            Repository.Fleet.FindPlace(Situations.Calm.Place), Turnaround(aircraft, 3) with { Beginning = "first" })));
     }
 
     [Theory]
@@ -37,7 +40,8 @@ public sealed class TurnaroundTests
             var rehearsal = new Rehearsal(Repository.Fleet, Turnaround(aircraft, seed));
             _ = new ScriptedPilot(rehearsal).Fly(1500);
             var judgement = rehearsal.Judge.Conclude();
-            Assert.True(judgement.Verdict == Verdict.LaunchReady, $"{aircraft} {seed}: {judgement.Sentence} {string.Join("; ", judgement.Findings.Where(f => f.Severity > Severity.Note).Select(f => f.What))}");
+            Assert.True(judgement.Verdict == Verdict.LaunchReady,
+                $"{aircraft} {seed}: {judgement.Sentence} {string.Join("; ", judgement.Findings.Where(f => f.Severity > Severity.Note).Select(f => f.What))}");
         }
     }
 
@@ -45,7 +49,8 @@ public sealed class TurnaroundTests
     public void Who_does_not_look_is_told_what_stood_wrong()
     {
         var tansy = Repository.Fleet.FindAircraft("tansy");
-        var seed = Enumerable.Range(1, 200).First(s => LeftPositions.IsWrong(tansy.Controls.First(c => c.Id == "master-arm"), tansy, Repository.Fleet.FindPlace(Situations.Calm.Place), Turnaround("tansy", s)));
+        var seed = Enumerable.Range(1, 200).First(s => LeftPositions.IsWrong(tansy.Controls.First(c => c.Id == "master-arm"), tansy,
+            Repository.Fleet.FindPlace(Situations.Calm.Place), Turnaround("tansy", s)));
         var rehearsal = new Rehearsal(Repository.Fleet, Turnaround("tansy", seed));
         _ = new ScriptedPilot(rehearsal, new PilotTraits(Forgets: new HashSet<string> { "right-master-arm", "sweep-master-arm" })).Fly(1500);
         var finding = Assert.Single(rehearsal.Judge.Conclude().Findings, f => f is { Code: "swept-past", Step: "master-arm" });

@@ -65,7 +65,8 @@ public sealed class TwoHandsTests
 
     /// <summary>One hand does where the data ask for no other.</summary>
     [Fact]
-    public void Bramble_needs_one_hand() => Assert.Equal(["control-test"], ActCommand.Of(Due("bramble").Tracker.Next().Step!.Definition.Act, Due("bramble").Machine).Select(a => a.Target));
+    public void Bramble_needs_one_hand() => Assert.Equal(["control-test"],
+        ActCommand.Of(Due("bramble").Tracker.Next().Step!.Definition.Act, Due("bramble").Machine).Select(a => a.Target));
 
     [Theory]
     [InlineData("battery")]

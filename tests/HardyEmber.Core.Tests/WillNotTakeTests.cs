@@ -11,8 +11,16 @@ public sealed class WillNotTakeTests
 {
     private static readonly Gen<RandomHands.Act[]> Acts = RandomHands.Any.Array[5, 40];
 
-    private static readonly Gen<RunHeader> Headers = Gen.Select(RandomHands.OneOf(RandomHands.Types), RandomHands.OneOf("first", "turnaround"), Gen.Int[-35, 50], Gen.Int[1, 1000], Gen.Int[0, 3],
-        (aircraft, start, oat, seed, surprises) => Situations.Calm with { Aircraft = aircraft, Beginning = start, Seed = seed, Surprises = surprises, Conditions = new RunConditions(oat, 0, 0) });
+    private static readonly Gen<RunHeader> Headers = Gen.Select(RandomHands.OneOf(RandomHands.Types), RandomHands.OneOf("first", "turnaround"), Gen.Int[-35, 50],
+        Gen.Int[1, 1000], Gen.Int[0, 3],
+        (aircraft, start, oat, seed, surprises) => Situations.Calm with
+        {
+            Aircraft = aircraft,
+            Beginning = start,
+            Seed = seed,
+            Surprises = surprises,
+            Conditions = new RunConditions(oat, 0, 0)
+        });
 
     /// <summary>What a rule calls its condition is what the machine does: never more, and without faults never less.</summary>
     [Fact]
@@ -79,7 +87,8 @@ public sealed class WillNotTakeTests
             {
                 var holds = machine.Compile(rule.Text, rule.Where).Condition.Holds(machine.Signals.Values);
                 // A load may be starved and a bus overloaded: the rule names a voltage where it matters, the remedy says the rest.
-                Assert.True(!holds || machine[rule.Signal] > 0.5 || rule.Remedy is not null || Starved(machine, rule.Signal), $"{rule.Signal} is down at {machine.Time} though {rule.Text}");
+                Assert.True(!holds || machine[rule.Signal] > 0.5 || rule.Remedy is not null || Starved(machine, rule.Signal),
+                    $"{rule.Signal} is down at {machine.Time} though {rule.Text}");
             }
         }, 120);
 
@@ -167,7 +176,8 @@ public sealed class WillNotTakeTests
         var held = new Dictionary<string, double>();
         while (machine[target] < 0.5)
         {
-            Assert.True(machine.Time < 240, $"{target} after 240 s: {string.Join("; ", why.For(target).Effects.SelectMany(e => e.Chain).Select(u => $"{u.Label} {u.Asked}, is {u.Now}"))}");
+            Assert.True(machine.Time < 240,
+                $"{target} after 240 s: {string.Join("; ", why.For(target).Effects.SelectMany(e => e.Chain).Select(u => $"{u.Label} {u.Asked}, is {u.Now}"))}");
             foreach (var unmet in why.For(target).Effects.SelectMany(e => e.Chain).Where(u => u.Cure?.Control is not null).Reverse().ToList())
             {
                 Do(machine, unmet.Cure!, held);
@@ -221,7 +231,8 @@ public sealed class WillNotTakeTests
         foreach (var aircraft in Repository.Fleet.Aircraft)
         {
             var why = new WillNotTake(Repository.Fleet.Build(Situations.Calm with { Aircraft = aircraft.Id }));
-            Assert.All(aircraft.Controls, c => Assert.DoesNotContain(why.For(c.Id).Effects, e => e.Signal.StartsWith("lamp.", StringComparison.Ordinal) || e.Signal.StartsWith("caution.", StringComparison.Ordinal)));
+            Assert.All(aircraft.Controls, c => Assert.DoesNotContain(why.For(c.Id).Effects,
+                e => e.Signal.StartsWith("lamp.", StringComparison.Ordinal) || e.Signal.StartsWith("caution.", StringComparison.Ordinal)));
         }
     }
 
@@ -237,5 +248,6 @@ public sealed class WillNotTakeTests
 
     [Fact]
     public void What_is_not_there_is_refused_by_name() =>
-        Assert.Contains("no control, lamp or signal \"ashtray\"", Assert.Throws<ArgumentException>(() => new WillNotTake(new Bench(Situations.Calm).Machine).For("ashtray")).Message, StringComparison.Ordinal);
+        Assert.Contains("no control, lamp or signal \"ashtray\"", Assert.Throws<ArgumentException>(() => new WillNotTake(new Bench(Situations.Calm).Machine)
+            .For("ashtray")).Message, StringComparison.Ordinal);
 }

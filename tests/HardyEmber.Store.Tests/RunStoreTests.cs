@@ -36,7 +36,8 @@ public sealed class RunStoreTests : IAsyncDisposable
         Directory.Delete(_folder, recursive: true);
     }
 
-    private Task<string> CreateAsync(string pilot = "Flint", int minutes = 0, params RunCommand[] commands) => _store.CreateAsync(new RunLog(Header(pilot), commands), Day.AddMinutes(minutes));
+    private Task<string> CreateAsync(string pilot = "Flint", int minutes = 0, params RunCommand[] commands) =>
+        _store.CreateAsync(new RunLog(Header(pilot), commands), Day.AddMinutes(minutes));
 
     private static readonly DateTimeOffset Day = new(2026, 1, 14, 6, 0, 0, TimeSpan.Zero);
 
@@ -220,7 +221,9 @@ public sealed class RunStoreTests : IAsyncDisposable
         const string sentence = "Ready at 08:00, with 1 defect.";
         var finding = new Finding("late", Severity.Caution, 30, 40, "It came late.", "Time.", "Sooner.", new Evidence("right.n2", 20.5, 21, "%", "Right core"), "fuel");
         return new RunOutcome(new RunSummary(Verdict.ReadyWithDefects, sentence, true, 480, new Dictionary<string, double> { ["right"] = 541, ["left"] = 560 },
-            new Dictionary<string, double> { ["battery"] = 1.5 }, 1, starts, "00ff"), new Judgement(Verdict.ReadyWithDefects, sentence, [finding, finding with { Evidence = new Evidence("hands", 12) }, finding with { Evidence = null, Step = null }], ["seat"]));
+            new Dictionary<string, double> { ["battery"] = 1.5 }, 1, starts, "00ff"),
+                new Judgement(Verdict.ReadyWithDefects, sentence, [finding, finding with { Evidence = new Evidence("hands", 12) },
+                finding with { Evidence = null, Step = null }], ["seat"]));
     }
 
     /// <summary>What was given is read again as it was: also a finding that is held against nothing, or rests on no reading.</summary>
@@ -387,7 +390,8 @@ public sealed class RunStoreTests : IAsyncDisposable
     [Fact]
     public void The_data_folder_is_its_owners_alone()
     {
-        const UnixFileMode others = UnixFileMode.GroupRead | UnixFileMode.GroupWrite | UnixFileMode.GroupExecute | UnixFileMode.OtherRead | UnixFileMode.OtherWrite | UnixFileMode.OtherExecute;
+        const UnixFileMode others = UnixFileMode.GroupRead | UnixFileMode.GroupWrite | UnixFileMode.GroupExecute
+            | UnixFileMode.OtherRead | UnixFileMode.OtherWrite | UnixFileMode.OtherExecute;
         Assert.All(Directory.EnumerateFiles(_folder).Append(_folder), path => Assert.Equal(UnixFileMode.None, File.GetUnixFileMode(path) & others));
         Assert.True(Directory.EnumerateFiles(_folder).Count() >= 2);
     }

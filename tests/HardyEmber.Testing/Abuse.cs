@@ -16,7 +16,8 @@ public static class Abuse
 {
     private static readonly string[] Junk =
     [
-        "1e999", "-1e999", "-1", "null", "true", "[]", "{}", "\"\"", "\"\\ud800\"", "\"\\udc00x\"", "\"\\u0000\"", "1.7976931348623157e308", "99999999999999999999", "\"seen.battery\"", "\"" + new string('x', 400) + "\"", "[[[[[[[[]]]]]]]]",
+        "1e999", "-1e999", "-1", "null", "true", "[]", "{}", "\"\"", "\"\\ud800\"", "\"\\udc00x\"", "\"\\u0000\"", "1.7976931348623157e308", "99999999999999999999",
+        "\"seen.battery\"", "\"" + new string('x', 400) + "\"", "[[[[[[[[]]]]]]]]",
     ];
 
     /// <summary>Imports broken copies of a run. Nothing may be a 500, a refused one may leave nothing behind, an accepted one must leave and come back equal.</summary>
@@ -24,8 +25,12 @@ public static class Abuse
     {
         ArgumentNullException.ThrowIfNull(server);
         var random = new Random((int)(seed % int.MaxValue));
-        var sound = string.Join('\n', JsonSerializer.Serialize(Situations.Calm with { Faults = [new RunFault("weak-air", Level: 0.7)], School = new Dictionary<string, string> { ["fuelOn"] = "early" }, Loading = new LoadingHeader(9000, 500) }, FleetJson.Line),
-            """{"t":1,"set":"battery","to":"on"}""", """{"t":2.5,"set":"trim","to":11.5}""", """{"t":3,"hold":"fire-test","to":"a"}""", """{"t":9,"release":"fire-test"}""", """{"t":9.5,"look":"battery"}""", """{"t":10,"report":"weak-air"}""", """{"t":30,"end":true}""");
+        var sound = string.Join('\n', JsonSerializer.Serialize(Situations.Calm
+            with
+        { Faults = [new RunFault("weak-air", Level: 0.7)], School = new Dictionary<string, string> { ["fuelOn"] = "early" }, Loading = new LoadingHeader(9000, 500) },
+            FleetJson.Line),
+            """{"t":1,"set":"battery","to":"on"}""", """{"t":2.5,"set":"trim","to":11.5}""", """{"t":3,"hold":"fire-test","to":"a"}""", """{"t":9,"release":"fire-test"}""",
+                """{"t":9.5,"look":"battery"}""", """{"t":10,"report":"weak-air"}""", """{"t":30,"end":true}""");
         var wrong = new List<string>();
         var refused = 0;
         for (var i = 0; i < times; i++)
@@ -59,7 +64,8 @@ public static class Abuse
 
     private static async Task LeavesEqualAsync(ServerProcess server, string id, string file, List<string> wrong)
     {
-        var (first, debrief) = (await server.Client.GetAsync(ServerCalls.Path($"/api/runs/{id}/file")).ConfigureAwait(false), await server.Client.GetAsync(ServerCalls.Path($"/api/runs/{id}/debrief")).ConfigureAwait(false));
+        var (first, debrief) = (await server.Client.GetAsync(ServerCalls.Path($"/api/runs/{id}/file")).ConfigureAwait(false),
+            await server.Client.GetAsync(ServerCalls.Path($"/api/runs/{id}/debrief")).ConfigureAwait(false));
         var left = await first.Content.ReadAsStringAsync().ConfigureAwait(false);
         try
         {
@@ -126,7 +132,8 @@ public static class Abuse
         var random = new Random((int)(seed % int.MaxValue));
         var id = await server.CreateAsync().ConfigureAwait(false);
         string[] paths = ["/api/runs", "/api/runs/import", "/api/preview", "/api/forecast", "/api/start-outlook", "/api/positions", $"/api/runs/{id}/fork", "/api/login"];
-        string[] asked = ["/api/runs?limit=", "/api/runs?before=", "/api/runs?beforeId=", "/api/aircraft/", "/api/runs/", $"/api/runs/{id}/why?target=", $"/api/runs/{id}/why?target=battery&at=", $"/api/runs/{id}/without?source=", "/api/runs?verdict="];
+        string[] asked = ["/api/runs?limit=", "/api/runs?before=", "/api/runs?beforeId=", "/api/aircraft/", "/api/runs/", $"/api/runs/{id}/why?target=",
+            $"/api/runs/{id}/why?target=battery&at=", $"/api/runs/{id}/without?source=", "/api/runs?verdict="];
         var header = JsonSerializer.Serialize(Situations.Calm, FleetJson.Line);
         var wrong = new List<string>();
         var refused = 0;
@@ -142,7 +149,8 @@ public static class Abuse
             else
             {
                 var path = paths[random.Next(paths.Length)];
-                var body = random.Next(4) == 0 ? Junk[random.Next(Junk.Length)] : path.EndsWith("/fork", StringComparison.Ordinal) ? $"{{\"at\":{Junk[random.Next(Junk.Length)]}}}" : Broken(header, random);
+                var body = random.Next(4) == 0 ? Junk[random.Next(Junk.Length)] : path.EndsWith("/fork", StringComparison.Ordinal)
+                    ? $"{{\"at\":{Junk[random.Next(Junk.Length)]}}}" : Broken(header, random);
                 what = $"{path} {body}";
                 using var content = new StringContent(body, Encoding.UTF8, path.EndsWith("import", StringComparison.Ordinal) ? "application/x-ndjson" : "application/json");
                 response = await server.Client.PostAsync(ServerCalls.Path(path), content).ConfigureAwait(false);
@@ -174,7 +182,8 @@ public static class Abuse
         for (var i = 0; i < times; i++)
         {
             var method = methods[random.Next(methods.Length)];
-            var arguments = Enumerable.Range(0, random.Next(4)).Select(n => n == 0 && random.Next(3) > 0 ? controls[random.Next(controls.Count)].Id : values[random.Next(values.Length)]).ToArray();
+            var arguments = Enumerable.Range(0, random.Next(4)).Select(n => n == 0
+                && random.Next(3) > 0 ? controls[random.Next(controls.Count)].Id : values[random.Next(values.Length)]).ToArray();
             var actions = await page.ActionsAsync().ConfigureAwait(false);
             try
             {
@@ -205,7 +214,8 @@ public static class Abuse
     {
         var random = new Random((int)(seed % int.MaxValue));
         await using var server = await ServerProcess.StartAsync(stepped: true).ConfigureAwait(false);
-        var flown = new RunLog(Situations.Calm, [new(50, CommandKind.Set, "battery", "on"), .. Enumerable.Range(0, 2500).Select(i => new RunCommand(60 + i, CommandKind.Set, "radio", i % 2 == 0 ? "on" : "off")), new(4000, CommandKind.End)]);
+        var flown = new RunLog(Situations.Calm, [new(50, CommandKind.Set, "battery", "on"),
+            .. Enumerable.Range(0, 2500).Select(i => new RunCommand(60 + i, CommandKind.Set, "radio", i % 2 == 0 ? "on" : "off")), new(4000, CommandKind.End)]);
         var wrong = new List<string>();
         var acknowledged = 0;
         for (var round = 0; round < times; round++)
@@ -262,9 +272,11 @@ public static class Abuse
 
             for (string? before = "", beforeId = null; before is not null;)
             {
-                var page = await server.JsonAsync(beforeId is null ? "/api/runs?limit=500" : $"/api/runs?limit=500&before={Uri.EscapeDataString(before)}&beforeId={beforeId}").ConfigureAwait(false);
+                var page = await server.JsonAsync(beforeId is null ? "/api/runs?limit=500" : $"/api/runs?limit=500&before={Uri.EscapeDataString(before)}&beforeId={beforeId}")
+                    .ConfigureAwait(false);
                 var rows = page.GetProperty("runs").EnumerateArray().ToList();
-                wrong.AddRange(rows.Where(r => r.GetProperty("ended").GetBoolean() && !r.TryGetProperty("verdict", out _)).Select(r => $"{r.GetProperty("id")} has ended and was not judged"));
+                wrong.AddRange(rows.Where(r => r.GetProperty("ended").GetBoolean() && !r.TryGetProperty("verdict", out _))
+                    .Select(r => $"{r.GetProperty("id")} has ended and was not judged"));
                 _ = whole.RemoveAll(id => rows.Any(r => r.GetProperty("id").GetString() == id && r.GetProperty("ended").GetBoolean()));
                 (before, beforeId) = rows.Count == 500 ? (rows[^1].GetProperty("created").GetString(), rows[^1].GetProperty("id").GetString()) : (null, null);
             }

@@ -30,8 +30,10 @@ public static partial class Chrome
         }
 
         var options = HasShell.Value ? new ShellOptions() : new ChromeOptions { BinaryLocation = Whole };
-        options.AddArguments("--headless=new", "--force-prefers-reduced-motion", "--no-sandbox", "--disable-gpu", "--disable-gpu-rasterization", "--disable-gpu-compositing", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", $"--user-data-dir={Repository.TemporaryFolder()}", $"--window-size={Math.Max(500, (int)(width * scale))},{(int)(height * scale) + 140}");
+        options.AddArguments("--headless=new", "--force-prefers-reduced-motion", "--no-sandbox", "--disable-gpu", "--disable-gpu-rasterization", "--disable-gpu-compositing",
+            "--disable-quic", "--no-first-run", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", $"--user-data-dir={Repository.TemporaryFolder()}",
+                $"--window-size={Math.Max(500, (int)(width * scale))},{(int)(height * scale) + 140}");
         options.SetLoggingPreference(LogType.Browser, LogLevel.All);
         var service = ChromeDriverService.CreateDefaultService(DriverFolder);
         service.SuppressInitialDiagnosticInformation = true;
@@ -54,7 +56,8 @@ public static partial class Chrome
 
     /// <summary>Sets the page's own size: the window's would leave room for a frame that nobody sees.</summary>
     public static void Resize(this ChromeDriver driver, int width, int height, double scale = 1) =>
-        driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?> { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = scale, ["mobile"] = false });
+        driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride",
+            new Dictionary<string, object?> { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = scale, ["mobile"] = false });
 
     public static void Picture(this ChromeDriver driver, string path) => driver.GetScreenshot().SaveAsFile(path);
 }

@@ -14,7 +14,8 @@ public static class EighthAircraft
     public static IReadOnlyList<FleetFile> Files()
     {
         var own = Path.Combine(Repository.Root, "tests", "HardyEmber.Core.Tests", "Eighth");
-        return [.. Repository.FleetFiles().Select(f => f.Path == "faults.json" ? f with { Text = f.Text.Replace("\"faults\": [", $"\"faults\": [{ProbeFault},", StringComparison.Ordinal) } : f),
+        return [.. Repository.FleetFiles().Select(f => f.Path == "faults.json"
+            ? f with { Text = f.Text.Replace("\"faults\": [", $"\"faults\": [{ProbeFault},", StringComparison.Ordinal) } : f),
             .. Directory.EnumerateFiles(own, "*.json").Select(f => new FleetFile($"eighth/{Path.GetFileName(f)}", File.ReadAllText(f)))];
     }
 }

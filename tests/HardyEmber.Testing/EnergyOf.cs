@@ -63,7 +63,8 @@ public sealed class EnergyOf
                 (made.FirstPowerW, made.FirstPowerAtS) = (demandW, m.Time);
             }
 
-            made.Look(m.StepIndex % Steps.PerTick == 0 ? [.. m.Aircraft.Engines.Where(e => m[$"{e.Id}.generator"] > 0.5 && m.Aircraft.Engines.All(o => m[$"{o.Id}.starter-valve"] < 0.5)).Select(e => e.Id)] : []);
+            made.Look(m.StepIndex % Steps.PerTick == 0 ? [.. m.Aircraft.Engines.Where(e => m[$"{e.Id}.generator"] > 0.5
+                && m.Aircraft.Engines.All(o => m[$"{o.Id}.starter-valve"] < 0.5)).Select(e => e.Id)] : []);
             return m.Time > 2400 || enough(made);
         });
         made.EverythingOn = (AllW(m) + (m.Aircraft.Electrics.Battery is { } d ? d.ChargeLimitA * d.NominalV : 0)) / m.Aircraft.EngineOf(m.Aircraft.Engines[0]).Generator.RatedW;

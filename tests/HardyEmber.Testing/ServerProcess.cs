@@ -53,7 +53,8 @@ public sealed class ServerProcess : IAsyncDisposable
     /// <summary>Moves the clock of a stepped server on. Returns the number of the state that each live run has then.</summary>
     public async Task<IReadOnlyDictionary<string, int>> StepAsync(double seconds)
     {
-        using var response = await Client.PostAsync(new Uri(string.Create(CultureInfo.InvariantCulture, $"/test/step?seconds={seconds}"), UriKind.Relative), null).ConfigureAwait(false);
+        using var response = await Client.PostAsync(new Uri(string.Create(CultureInfo.InvariantCulture, $"/test/step?seconds={seconds}"), UriKind.Relative), null)
+            .ConfigureAwait(false);
         response.EnsureSuccessStatusCode();
         return (await response.Content.ReadFromJsonAsync<Dictionary<string, int>>().ConfigureAwait(false))!;
     }
@@ -71,7 +72,8 @@ public sealed class ServerProcess : IAsyncDisposable
         {
             ArgumentList =
             {
-                Repository.Program(_stepped ? "HardyEmber.TestServer" : "HardyEmber.Web"), "--urls", $"http://127.0.0.1:{Port}", "--data", _data, "--demo", _demo ? "true" : "false",
+                Repository.Program(_stepped ? "HardyEmber.TestServer" : "HardyEmber.Web"), "--urls", $"http://127.0.0.1:{Port}", "--data", _data, "--demo",
+                _demo ? "true" : "false",
                 "--contentRoot", Path.Combine(Repository.Root, "src", "HardyEmber.Web"), "--units", Path.Combine(Repository.Root, "web", "dist-units"),
             },
             RedirectStandardOutput = true,

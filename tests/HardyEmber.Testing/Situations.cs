@@ -19,7 +19,8 @@ public static class Situations
     /// <summary>The demo day: −24 °C, QNH 987, wind on the nose of spot A1.</summary>
     public static RunHeader DemoDay { get; } = Calm with { Conditions = new RunConditions(-24, 310, 17, QnhHpa: 987) };
 
-    /// <summary>A calm day by some answers of a school; every answer can be chosen, so three drills were flown and the last shutdown stored the heading where the type can.</summary>
+    /// <summary>A calm day by some answers of a school; every answer can be chosen, so three drills were flown and the last shutdown stored the heading where the type
+    /// can.</summary>
     public static RunHeader Taught(string aircraft, params (string Question, string Answer)[] school) => Calm with
     {
         Aircraft = aircraft,

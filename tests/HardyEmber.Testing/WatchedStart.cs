@@ -51,7 +51,8 @@ public sealed class WatchedStart
     public bool Idle => IdleAt >= 0;
     public bool GaugeSound => Start.SticksAfterS is null;
     public bool SaidHot => Words.Exists(w => StartAdvisor.All[w.Word].Word == "hot");
-    public string Fault => Start.SticksAfterS is not null ? "gauge-sticks" : Start.Header.Faults.Count > 0 ? Start.Header.Faults[0].Code : Start.CutAfterS is not null ? "second attempt" : "none";
+    public string Fault => Start.SticksAfterS is not null ? "gauge-sticks" : Start.Header.Faults.Count > 0 ? Start.Header.Faults[0].Code : Start.CutAfterS is not null
+        ? "second attempt" : "none";
 
     /// <summary>Its gauge lost its power while it had fuel: a battery was flat, an inverter let go.</summary>
     public bool Blinded { get; private set; }
@@ -257,7 +258,8 @@ public sealed class WatchedStart
             n2Before = v[at.N2];
             if (tell is not null)
             {
-                tell(string.Create(CultureInfo.InvariantCulture, $"{t - said.FuelAt,6:0.0} n2 {v[at.N2],5:0.0} gas {v[at.Gas],5:0} gauge {v[at.Gauge],5:0} lit {v[at.Lit]} {advice.Word}"));
+                tell(string.Create(CultureInfo.InvariantCulture,
+                    $"{t - said.FuelAt,6:0.0} n2 {v[at.N2],5:0.0} gas {v[at.Gas],5:0} gauge {v[at.Gauge],5:0} lit {v[at.Lit]} {advice.Word}"));
             }
 
             if (said.Idle && t > said.IdleAt + 3 || said.Hot && t > said.OverAt + 4 || said.EndAt > 0 && t > said.EndAt)

@@ -19,7 +19,8 @@ public sealed class ApiTests(ServerFixture fixture) : IClassFixture<ServerFixtur
         using var content = new StringContent(body, Encoding.UTF8, type);
         using var response = await Client.PostAsync(Pages.Path(path), content);
         var problem = await response.Content.ReadFromJsonAsync<JsonElement>();
-        return (response.StatusCode, problem.TryGetProperty("field", out var field) ? field.GetString()! : "", problem.TryGetProperty("detail", out var detail) ? detail.GetString()! : "");
+        return (response.StatusCode, problem.TryGetProperty("field", out var field) ? field.GetString()! : "",
+            problem.TryGetProperty("detail", out var detail) ? detail.GetString()! : "");
     }
 
     [Theory]
@@ -50,7 +51,8 @@ public sealed class ApiTests(ServerFixture fixture) : IClassFixture<ServerFixtur
 
     [Fact]
     public async Task A_deeply_nested_body_is_refused() =>
-        Assert.Equal(HttpStatusCode.BadRequest, (await PostAsync("/api/runs", "{\"school\":" + string.Concat(Enumerable.Repeat("{\"a\":", 200)) + "1" + new string('}', 201))).Status);
+        Assert.Equal(HttpStatusCode.BadRequest, (await PostAsync("/api/runs",
+            "{\"school\":" + string.Concat(Enumerable.Repeat("{\"a\":", 200)) + "1" + new string('}', 201))).Status);
 
     [Theory]
     [InlineData("alder")]
@@ -162,7 +164,8 @@ public sealed class ApiTests(ServerFixture fixture) : IClassFixture<ServerFixtur
     public async Task The_front_ends_types_are_those_of_this_api()
     {
         var served = JsonSerializer.SerializeToElement(await Server.JsonAsync("/openapi/v1.json"));
-        var kept = JsonSerializer.Deserialize<JsonElement>(await File.ReadAllTextAsync(Path.Combine(Repository.Root, "web", "src", "api", "openapi.json"), TestContext.Current.CancellationToken));
+        var kept = JsonSerializer.Deserialize<JsonElement>(await File.ReadAllTextAsync(Path.Combine(Repository.Root, "web", "src", "api", "openapi.json"),
+            TestContext.Current.CancellationToken));
         foreach (var part in new[] { "paths", "components" })
         {
             Assert.True(JsonElement.DeepEquals(served.GetProperty(part), kept.GetProperty(part)), $"{part} differ: run ./ember types");
@@ -172,7 +175,8 @@ public sealed class ApiTests(ServerFixture fixture) : IClassFixture<ServerFixtur
     [Fact]
     public async Task A_forecast_runs_the_simulator_ahead()
     {
-        using var response = await Client.PostAsJsonAsync(Pages.Path("/api/forecast"), Pages.Header with { Spot = "A4", Conditions = new RunConditions(15, 310, 25, 0) }, FleetJson.Line);
+        using var response = await Client.PostAsJsonAsync(Pages.Path("/api/forecast"), Pages.Header with { Spot = "A4", Conditions = new RunConditions(15, 310, 25, 0) },
+            FleetJson.Line);
         var forecast = await response.Content.ReadFromJsonAsync<JsonElement>();
         Assert.Equal("not-ready", forecast.GetProperty("summary").GetProperty("verdict").GetString());
         using var calm = await Client.PostAsJsonAsync(Pages.Path("/api/forecast"), Pages.Header, FleetJson.Line);

@@ -72,7 +72,8 @@ public sealed class FlightApiTests(ServerFixture fixture) : IClassFixture<Server
             Assert.Equal(0, goesOn.GetProperty("steps").GetArrayLength());
             Assert.DoesNotContain("right", goesOn.GetProperty("judgement").GetRawText(), StringComparison.OrdinalIgnoreCase);
             Assert.Equal("The flight still goes on.", goesOn.GetProperty("judgement").GetProperty("sentence").GetString());
-            using var refused = await Server.Client.GetAsync(ServerCalls.Path($"/api/runs/{goesOn.GetProperty("id").GetString()}/comparison?with={await Server.ImportAsync(Flown(header with { Seed = 8 }))}"));
+            var another = await Server.ImportAsync(Flown(header with { Seed = 8 }));
+            using var refused = await Server.Client.GetAsync(ServerCalls.Path($"/api/runs/{goesOn.GetProperty("id").GetString()}/comparison?with={another}"));
             Assert.Equal(HttpStatusCode.BadRequest, refused.StatusCode);
             Assert.Contains("\"field\":\"id\"", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         }
@@ -88,7 +89,8 @@ public sealed class FlightApiTests(ServerFixture fixture) : IClassFixture<Server
     {
         async Task<string> FoundAsync(params RunCommand[] end)
         {
-            var id = await Server.ImportAsync(new RunLog(Situations.Calm with { Faults = [new RunFault("canopy-seal")] }, [new RunCommand(100, CommandKind.Set, "battery", "on"), .. end]));
+            var id = await Server.ImportAsync(new RunLog(Situations.Calm with { Faults = [new RunFault("canopy-seal")] },
+                [new RunCommand(100, CommandKind.Set, "battery", "on"), .. end]));
             return (await Server.JsonAsync($"/api/runs/{id}/debrief")).GetProperty("judgement").GetRawText();
         }
 
@@ -141,7 +143,8 @@ public sealed class FlightApiTests(ServerFixture fixture) : IClassFixture<Server
     public async Task A_flight_that_cannot_be_is_refused_by_its_field(string field, string flight, string aircraft = "juniper")
     {
         var method = aircraft == "juniper" ? "windmill" : "starter";
-        var body = $$$"""{"aircraft":"{{{aircraft}}}","place":"skerrow-main","spot":"A1","seed":1,"start":"air","conditions":{"oatC":15,"windFromDeg":0,"windKt":0},"flight":{{{flight}}},"school":{"method":"{{{method}}}"}}""";
+        var body = $$$"""{"aircraft":"{{{aircraft}}}","place":"skerrow-main","spot":"A1","seed":1,"start":"air","conditions":{"oatC":15,"windFromDeg":0,"windKt":0},"flight":"""
+            + $$$"""{{{flight}}},"school":{"method":"{{{method}}}"}}""";
         using var content = new StringContent(body, System.Text.Encoding.UTF8, "application/json");
         using var response = await Server.Client.PostAsync(ServerCalls.Path("/api/runs"), content);
         Assert.Equal(HttpStatusCode.BadRequest, response.StatusCode);

@@ -179,7 +179,8 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         Assert.Equal(Role.Look, observer.Snapshot.Role);
         await pilot.SendAsync("Set", "battery", "on");
         await observer.UntilAsync(p => p.Value("battery") > 0.5, "the pilot's battery");
-        foreach (var act in new Func<Task>[] { () => observer.SendAsync("Set", "battery", "off"), () => observer.SendAsync("Do", observer.Cue!.Id), () => observer.SendAsync("End"), () => observer.CallAsync("Pause", true), () => observer.CallAsync("Rate", 8.0) })
+        foreach (var act in new Func<Task>[] { () => observer.SendAsync("Set", "battery", "off"), () => observer.SendAsync("Do", observer.Cue!.Id),
+            () => observer.SendAsync("End"), () => observer.CallAsync("Pause", true), () => observer.CallAsync("Rate", 8.0) })
         {
             Assert.Contains("looks on", (await Assert.ThrowsAsync<HubException>(act)).Message, StringComparison.Ordinal);
         }

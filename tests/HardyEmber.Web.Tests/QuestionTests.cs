@@ -79,7 +79,8 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
         var id = await Server.ImportAsync(new RunLog(header, [.. pilot.Log]));
         var going = await Server.JsonAsync(FormattableString.Invariant($"/api/runs/{id}/go-or-wait?at={middle}"));
         Assert.StartsWith("Go in", going.GetProperty("sentence").GetString(), StringComparison.Ordinal);
-        Assert.InRange(going.GetProperty("nowNm").GetDouble(), going.GetProperty("curve").EnumerateArray().Last().GetProperty("errorNm").GetDouble(), going.GetProperty("curve")[0].GetProperty("errorNm").GetDouble());
+        Assert.InRange(going.GetProperty("nowNm").GetDouble(), going.GetProperty("curve").EnumerateArray().Last().GetProperty("errorNm").GetDouble(),
+            going.GetProperty("curve")[0].GetProperty("errorNm").GetDouble());
         var taken = await Server.JsonAsync(FormattableString.Invariant($"/api/runs/{id}/go-or-wait?at={rehearsal.Machine.Time}"));
         Assert.StartsWith("Taken after", taken.GetProperty("sentence").GetString(), StringComparison.Ordinal);
         Assert.True(taken.GetProperty("nowNm").GetDouble() < going.GetProperty("nowNm").GetDouble());

@@ -9,7 +9,8 @@ public sealed class SearchTests(ServerFixture fixture) : IClassFixture<ServerFix
     private static void Unharmed(Treated treated)
     {
         Assert.True(treated.Refused > 0);
-        Assert.True(treated.Wrong.Count == 0, $"{treated.Wrong.Count} of {treated.Times}: {string.Join("\n", treated.Wrong.Take(5))}\nagain: EMBER_SEED={Property.Seed} ./ember soak once");
+        Assert.True(treated.Wrong.Count == 0,
+            $"{treated.Wrong.Count} of {treated.Times}: {string.Join("\n", treated.Wrong.Take(5))}\nagain: EMBER_SEED={Property.Seed} ./ember soak once");
     }
 
     [Fact]

@@ -108,7 +108,8 @@ public sealed class SortieApiTests(ServerFixture fixture) : IClassFixture<Server
         var links = held.GetProperty(id).EnumerateArray().ToList();
         Assert.Equal(Repository.Fleet.FindAircraft("sedge").Chain.Select(c => c.Id), links.Select(l => l.GetProperty("id").GetString()));
         var debrief = await Server.JsonAsync($"/api/runs/{id}/debrief");
-        Assert.Equal(links.Sum(l => l.GetProperty("seconds").GetDouble()), debrief.GetProperty("held").GetProperty("spells").EnumerateArray().Last().GetProperty("toS").GetDouble(), 1.0);
+        Assert.Equal(links.Sum(l => l.GetProperty("seconds").GetDouble()),
+            debrief.GetProperty("held").GetProperty("spells").EnumerateArray().Last().GetProperty("toS").GetDouble(), 1.0);
         Assert.False(held.TryGetProperty("none", out _));
         using var missing = await Server.Client.GetAsync(ServerCalls.Path("/api/runs/none/sortie"));
         Assert.Equal(HttpStatusCode.NotFound, missing.StatusCode);
@@ -129,7 +130,8 @@ public sealed class SortieApiTests(ServerFixture fixture) : IClassFixture<Server
         foreach (var (path, status, field) in new[]
         {
             ($"/api/runs/{ended}/comparison?with={other}", HttpStatusCode.BadRequest, "with"), ($"/api/runs/{ended}/comparison?with=none", HttpStatusCode.BadRequest, "with"),
-            ($"/api/runs/none/comparison?with={ended}", HttpStatusCode.NotFound, "id"), ($"/api/runs/held?{string.Join('&', Enumerable.Range(0, 101).Select(i => $"id={i}"))}", HttpStatusCode.BadRequest, "id"),
+            ($"/api/runs/none/comparison?with={ended}", HttpStatusCode.NotFound, "id"),
+            ($"/api/runs/held?{string.Join('&', Enumerable.Range(0, 101).Select(i => $"id={i}"))}", HttpStatusCode.BadRequest, "id"),
         })
         {
             using var response = await Server.Client.GetAsync(ServerCalls.Path(path));

@@ -32,7 +32,8 @@ public sealed class StartsApiTests(ServerFixture fixture) : IClassFixture<Server
         Assert.Equal(2, first.GetProperty("expected").GetArrayLength());
         Assert.Equal(0, first.GetProperty("earlier").GetArrayLength());
         var peak = first.GetProperty("cards")[0].GetProperty("peakC").GetDouble();
-        Assert.Equal(peak, first.GetProperty("expected").EnumerateArray().First(c => c.GetProperty("engine").GetString() == first.GetProperty("cards")[0].GetProperty("engine").GetString())
+        Assert.Equal(peak, first.GetProperty("expected").EnumerateArray()
+            .First(c => c.GetProperty("engine").GetString() == first.GetProperty("cards")[0].GetProperty("engine").GetString())
             .GetProperty("gasC").EnumerateArray().Max(c => c.GetDouble()), 4.0);
         var second = await Server.JsonAsync($"/api/runs/{await ImportAsync(log)}/starts");
         Assert.Equal(2, second.GetProperty("earlier").GetArrayLength());

@@ -124,7 +124,9 @@ public sealed class TroubleTests
         var line = Array.FindIndex(lines, l => l.Contains("\"set\": \"speed-brake\"", StringComparison.Ordinal));
         lines[line] = lines[line].Replace("\"speed-brake\"", "\"speed-break\"", StringComparison.Ordinal);
         await File.WriteAllLinesAsync(broken, lines, TestContext.Current.CancellationToken);
-        await File.WriteAllTextAsync(Path.Combine(folder, "faults.json"), (await File.ReadAllTextAsync(Path.Combine(folder, "faults.json"), TestContext.Current.CancellationToken)).Replace("\"withinS\": 180,", "\"withinS\": \"soon\",", StringComparison.Ordinal), TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(Path.Combine(folder, "faults.json"),
+            (await File.ReadAllTextAsync(Path.Combine(folder, "faults.json"), TestContext.Current.CancellationToken))
+            .Replace("\"withinS\": 180,", "\"withinS\": \"soon\",", StringComparison.Ordinal), TestContext.Current.CancellationToken);
         var (code, error) = await Programs.RunAsync("HardyEmber.Cli", "check", folder);
         Assert.Equal(2, code);
         Assert.Contains("faults.json:", error, StringComparison.Ordinal);
@@ -139,7 +141,8 @@ public sealed class TroubleTests
     {
         var folder = Repository.TemporaryFolder();
         var file = Path.Combine(folder, "run.ndjson");
-        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Definitions.FleetJson.Line) + "\n{\"t\":1,\"set\":\"battery\",\"to\":\"on\"}\n{\"t\":30,\"end\":true}\n", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header, Core.Definitions.FleetJson.Line)
+            + "\n{\"t\":1,\"set\":\"battery\",\"to\":\"on\"}\n{\"t\":30,\"end\":true}\n", TestContext.Current.CancellationToken);
         var csv = Path.Combine(folder, "out.csv");
         var json = Path.Combine(folder, "out.json");
         var (code, error, output) = await Programs.RunForOutputAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv, "--findings", json);
@@ -158,7 +161,8 @@ public sealed class TroubleTests
     public async Task Sim_repeats_a_header_with_progress_and_refuses_counts_and_wear_that_are_none()
     {
         var file = Path.Combine(Repository.TemporaryFolder(), "header.ndjson");
-        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header with { Aircraft = "teasel", Loading = null }, Core.Definitions.FleetJson.Line) + "\n", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(Pages.Header with { Aircraft = "teasel", Loading = null }, Core.Definitions.FleetJson.Line) + "\n",
+            TestContext.Current.CancellationToken);
         var (code, error, output) = await Programs.RunForOutputAsync("HardyEmber.Cli", "sim", file, "--repeat", "200", "--wear", "0.2");
         Assert.Equal(0, code);
         Assert.Contains("200 of 200 starts", error, StringComparison.Ordinal);

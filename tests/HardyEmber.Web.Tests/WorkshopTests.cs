@@ -13,7 +13,8 @@ public sealed class WorkshopTests(ServerFixture fixture) : IClassFixture<ServerF
     {
         using var workshop = new Workshop();
         using var open = new ManualResetEventSlim();
-        var mine = Enumerable.Range(0, 64).Select(i => workshop.DoAsync("mine", _ => { open.Wait(CancellationToken.None); return i; }, TestContext.Current.CancellationToken)).ToList();
+        var mine = Enumerable.Range(0, 64).Select(i => workshop.DoAsync("mine", _ => { open.Wait(CancellationToken.None); return i; }, TestContext.Current.CancellationToken))
+            .ToList();
         var e = await Assert.ThrowsAsync<WorkshopFullException>(() => workshop.DoAsync("mine", _ => 0, TestContext.Current.CancellationToken));
         Assert.Contains("64 questions of yours", e.Message, StringComparison.Ordinal);
         var other = workshop.DoAsync("other", _ => 7, TestContext.Current.CancellationToken);
@@ -30,7 +31,8 @@ public sealed class WorkshopTests(ServerFixture fixture) : IClassFixture<ServerF
         using var workshop = new Workshop();
         using var open = new ManualResetEventSlim();
         using var gone = new CancellationTokenSource();
-        var first = Enumerable.Range(0, Environment.ProcessorCount).Select(_ => workshop.DoAsync("a", _ => { open.Wait(CancellationToken.None); return 0; }, TestContext.Current.CancellationToken)).ToList();
+        var first = Enumerable.Range(0, Environment.ProcessorCount).Select(_ => workshop.DoAsync("a", _ => { open.Wait(CancellationToken.None); return 0; },
+            TestContext.Current.CancellationToken)).ToList();
         var begun = false;
         var second = workshop.DoAsync("a", _ => begun = true, gone.Token);
         await gone.CancelAsync();
@@ -56,7 +58,8 @@ public sealed class WorkshopTests(ServerFixture fixture) : IClassFixture<ServerF
         await using var pilot = await HubPage.OpenAsync(fixture.Server, id);
         using var deaf = new ClientWebSocket();
         await deaf.ConnectAsync(new Uri($"ws://127.0.0.1:{fixture.Server.Port}/hub/run"), TestContext.Current.CancellationToken);
-        async Task SayAsync(string message) => await deaf.SendAsync(Encoding.UTF8.GetBytes(message + "\u001e"), WebSocketMessageType.Text, true, TestContext.Current.CancellationToken);
+        async Task SayAsync(string message) => await deaf.SendAsync(Encoding.UTF8.GetBytes(message + "\u001e"), WebSocketMessageType.Text, true,
+            TestContext.Current.CancellationToken);
         await SayAsync("{\"protocol\":\"json\",\"version\":1}");
         await SayAsync($"{{\"type\":1,\"invocationId\":\"1\",\"target\":\"Join\",\"arguments\":[\"{id}\",\"fly\",false]}}");
         await pilot.SendAsync("Hold", "fire-test", "a");

@@ -30,7 +30,17 @@ function Screens() {
           <Route path="/logbook" element={<LogbookScreen />} />
           <Route path="/style" element={<StyleScreen />} />
           <Route path="/login" element={<LoginScreen />} />
-          <Route path="*" element={<p className="p-6">There is nothing at this address. <a className="text-heather underline" href="/">Back to the sortie</a></p>} />
+          <Route
+            path="*"
+            element={
+              <p className="p-6">
+                There is nothing at this address.{" "}
+                <a className="text-heather underline" href="/">
+                  Back to the sortie
+                </a>
+              </p>
+            }
+          />
         </Routes>
       </Suspense>
     </ErrorBoundary>

@@ -52,9 +52,5 @@ function OpenRun({ id, role }: { id: string; role: Role }) {
 // Made once: everything in the run hangs on it.
 function Flown({ connection, panel }: Run) {
   const run = useMemo(() => ({ connection, panel }), [connection, panel]);
-  return (
-    <RunContext.Provider value={run}>
-      {connection.snapshot!.header.start === "air" ? <RelightScreen /> : <StartScreen />}
-    </RunContext.Provider>
-  );
+  return <RunContext.Provider value={run}>{connection.snapshot!.header.start === "air" ? <RelightScreen /> : <StartScreen />}</RunContext.Provider>;
 }

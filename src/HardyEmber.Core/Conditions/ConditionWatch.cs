@@ -86,7 +86,8 @@ public sealed class ConditionWatch
         Unsafe.Add(ref value, Unsafe.Add(ref at, 2)), Unsafe.Add(ref value, Unsafe.Add(ref at, 3)));
 
     private static bool Inside(Vector256<double> v, ref double low, ref double high) =>
-        (Vector256.GreaterThanOrEqual(v, Vector256.LoadUnsafe(ref low)) & Vector256.LessThan(v, Vector256.LoadUnsafe(ref high))).ExtractMostSignificantBits() == (1 << Together) - 1;
+        (Vector256.GreaterThanOrEqual(v, Vector256.LoadUnsafe(ref low)) & Vector256.LessThan(v, Vector256.LoadUnsafe(ref high)))
+            .ExtractMostSignificantBits() == (1 << Together) - 1;
 
     private void Move(Vector256<double> four, int first)
     {

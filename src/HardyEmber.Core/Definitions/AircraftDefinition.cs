@@ -442,7 +442,8 @@ public sealed record BrakeAccumulatorDefinition(AccumulatorDefinition Store, str
 /// <param name="PitchControl">Dial of the path asked for, °.</param>
 /// <param name="Positions">Where the controls stand in flight, where that differs from a cold jet.</param>
 /// <param name="SpeedControl">Dial of the airspeed asked for, kt; 0 leaves it to the path. Whichever of the two was set last is flown.</param>
-public sealed record FlightDefinition(double GlideEasKt, double GlideRatio, double MaxLoadFactor, double DecisionHeightFt, double MassLb, double IdleThrustRatio, double MaxThrustRatio, string PitchControl,
+public sealed record FlightDefinition(double GlideEasKt, double GlideRatio, double MaxLoadFactor, double DecisionHeightFt, double MassLb, double IdleThrustRatio,
+    double MaxThrustRatio, string PitchControl,
     IReadOnlyDictionary<string, string> Positions, string? SpeedControl = null)
 {
     /// <summary>What the stick wants of the hydraulics; where nothing is said it moves cables.</summary>

@@ -60,7 +60,8 @@ public static class HeaderCheck
     /// <summary>Every range of a header and its parts, by the path of the field.</summary>
     public static IReadOnlyDictionary<string, BetweenAttribute> Ranges { get; } = RangesOf(typeof(RunHeader), "").ToDictionary();
 
-    private static IEnumerable<KeyValuePair<string, BetweenAttribute>> RangesOf(Type type, string path) => type.GetProperties(BindingFlags.Public | BindingFlags.Instance).SelectMany(p =>
+    private static IEnumerable<KeyValuePair<string, BetweenAttribute>> RangesOf(Type type, string path) =>
+        type.GetProperties(BindingFlags.Public | BindingFlags.Instance).SelectMany(p =>
     {
         var name = path + Camel(p.Name);
         return p.GetCustomAttribute<BetweenAttribute>() is { } range ? [KeyValuePair.Create(name, range)]

@@ -17,7 +17,8 @@ public sealed class DataFaultException(IReadOnlyList<DataFault> faults) : Format
     private static string Text(IReadOnlyList<DataFault> faults)
     {
         var first = faults[0];
-        return $"{first.File}: {(first.Where.Length > 0 ? $"{first.Where}: " : "")}{first.Problem}{(faults.Count > 1 ? $" (and {faults.Count - 1} more: ./ember check lists them)" : "")}";
+        return $"{first.File}: {(first.Where.Length > 0 ? $"{first.Where}: " : "")}{first.Problem}"
+            + $"{(faults.Count > 1 ? $" (and {faults.Count - 1} more: ./ember check lists them)" : "")}";
     }
 }
 

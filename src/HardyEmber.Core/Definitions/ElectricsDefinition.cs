@@ -24,7 +24,8 @@ public sealed record ShedDefinition(IReadOnlyList<string> Order, double? AfterS 
 /// <param name="AttemptS">How long one start attempt draws it, seconds.</param>
 /// <param name="Peukert">Peukert's exponent: what is drawn faster than in an hour takes more charge than it gives, I·(I/I₁ₕ)^(k − 1).</param>
 /// <param name="RestS">Time between two attempts, in which it goes on carrying what is on, seconds.</param>
-public sealed record BatteryDefinition(double NominalV, double CapacityAh, double ResistanceOhm, double ChargeLimitA, double DropOutV, double AttemptW, double AttemptS, double RestS = 0, double Peukert = 1)
+public sealed record BatteryDefinition(double NominalV, double CapacityAh, double ResistanceOhm, double ChargeLimitA, double DropOutV, double AttemptW, double AttemptS,
+    double RestS = 0, double Peukert = 1)
 {
     /// <summary>Voltage under its starter below which an attempt does not bring the core to its fuel, V; the drop-out where nothing is said.</summary>
     public double? AttemptV { get; init; }

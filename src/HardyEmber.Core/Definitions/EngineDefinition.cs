@@ -138,4 +138,5 @@ public sealed record BleedCostDefinition(double N2Pct, double GasC);
 /// <param name="MaxEasKt">Faster than this the head of the air blows a young flame out.</param>
 /// <param name="RamTurbineGain">Share of the turbine's work that ram air adds a Mach number, to a core that stands; none at idle.</param>
 /// <param name="LightS">A spark in cold, fast air takes so much longer to catch than on the ground, s.</param>
-public sealed record WindmillDefinition(double N2PctPerMach, double TimeConstantS, double MinN2Pct, double MinEasKt, double MaxEasKt, double MaxAltitudeFt, double RamTurbineGain, double LightS = 1.7);
+public sealed record WindmillDefinition(double N2PctPerMach, double TimeConstantS, double MinN2Pct, double MinEasKt, double MaxEasKt, double MaxAltitudeFt,
+    double RamTurbineGain, double LightS = 1.7);

@@ -53,7 +53,8 @@ public sealed class JsonTree
         }
 
         var simple = reader.TokenType is not (JsonTokenType.StartObject or JsonTokenType.StartArray);
-        var tree = new JsonTree(reader.TokenType, file, line, pointer, !simple ? null : reader.TokenType == JsonTokenType.String ? reader.GetString() : Encoding.UTF8.GetString(reader.ValueSpan));
+        var tree = new JsonTree(reader.TokenType, file, line, pointer,
+            !simple ? null : reader.TokenType == JsonTokenType.String ? reader.GetString() : Encoding.UTF8.GetString(reader.ValueSpan));
         while (!simple && reader.Read() && reader.TokenType is not (JsonTokenType.EndObject or JsonTokenType.EndArray))
         {
             if (tree.Kind == JsonTokenType.StartArray)
@@ -64,7 +65,8 @@ public sealed class JsonTree
 
             var name = reader.GetString()!;
             reader.Read();
-            tree._members[name] = Read(ref reader, bytes, file, ref line, ref at, $"{pointer}/{name.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}");
+            tree._members[name] = Read(ref reader, bytes, file, ref line, ref at,
+                $"{pointer}/{name.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}");
         }
 
         return tree;

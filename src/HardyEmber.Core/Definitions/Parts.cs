@@ -13,7 +13,8 @@ namespace HardyEmber.Core.Definitions;
 /// { "if": "{cooled}", … }                                     only where that is something
 /// </code>
 /// Inside, <c>{engine}</c> is the parameter (<c>{Engine}</c> the same with a capital), <c>{zone#}</c> the number of a turn, counted from 1, <c>{zone%}</c>
-/// that number as a share of all, <c>{zone.label}</c> a member, <c>{psi,}</c> a number with its thousands set apart. Names that are no parameter stay as they are. Each value remembers where it was written.
+/// that number as a share of all, <c>{zone.label}</c> a member, <c>{psi,}</c> a number with its thousands set apart. Names that are no parameter stay as they are. Each
+/// value remembers where it was written.
 /// </summary>
 public sealed partial class Parts
 {
@@ -59,7 +60,8 @@ public sealed partial class Parts
             case JsonTokenType.StartArray:
                 return tree.With([], tree.Items.SelectMany(i => Items(i, scope, depth)));
             case JsonTokenType.StartObject:
-                return tree.With(tree.Members.Where(m => m.Key != "if").Select(m => (Fill(m.Key, m.Value, scope), Expand(m.Value, scope, depth)!)).Where(m => m.Item2 is not null), []);
+                return tree.With(tree.Members.Where(m => m.Key != "if").Select(m => (Fill(m.Key, m.Value, scope), Expand(m.Value, scope, depth)!))
+                    .Where(m => m.Item2 is not null), []);
             case JsonTokenType.String when scope.Count > 0 && Whole().Match(tree.Text!) is { Success: true } whole && Value(whole.Groups[1].Value, scope) is { } value:
                 return value.Kind == JsonTokenType.Null ? null : value;
             case JsonTokenType.String when scope.Count > 0:
@@ -77,7 +79,8 @@ public sealed partial class Parts
             return [];
         }
 
-        if (item.Members.TryGetValue("if", out var test) && Expand(test, scope, depth) is null or { Kind: JsonTokenType.False } or { Text: "" } or { Kind: JsonTokenType.StartArray, Items.Count: 0 })
+        if (item.Members.TryGetValue("if", out var test) && Expand(test, scope, depth) is null or { Kind: JsonTokenType.False } or { Text: "" }
+            or { Kind: JsonTokenType.StartArray, Items.Count: 0 })
         {
             return [];
         }

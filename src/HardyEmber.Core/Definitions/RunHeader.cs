@@ -116,7 +116,8 @@ public sealed record RunFault(string Code, string? Engine = null, [property: Bet
 /// <param name="CoreN2Pct">The dead core still turns at this speed; it windmills where nothing is said.</param>
 /// <param name="BearingDeg">Where it lies then, seen from the place, degrees true; north where nothing is said.</param>
 /// <param name="GroundFt">The highest ground on its way, ft; as high as the place where nothing is said. It counts from <see cref="OwnGroundNm"/> before the place.</param>
-public sealed record RunFlight([property: Between(1000, RunFlight.HighestFt)] double HeightFt, [property: Between(80, 600)] double EasKt, string Dead, string Other = RunFlight.LostOther,
+public sealed record RunFlight([property: Between(1000, RunFlight.HighestFt)] double HeightFt, [property: Between(80, 600)] double EasKt, string Dead,
+    string Other = RunFlight.LostOther,
     [property: Between(0, 300)] double? FromNm = null, [property: Between(0, 360)] double? BearingDeg = null, [property: Between(0, 110)] double? CoreN2Pct = null,
     [property: Between(0, RunFlight.HighestGroundFt)] double? GroundFt = null)
 {

@@ -68,7 +68,8 @@ internal sealed class FaultWatch
         }
 
         var label = _catalog.Faults.First(f => f.Code == command.Target).Label;
-        _false.Add(new Finding("false-report", Severity.Caution, command.Time, command.Time, $"“{label}{(command.Position is { } p ? $", {p}" : "")}” was reported, and was not so.",
+        _false.Add(new Finding("false-report", Severity.Caution, command.Time, command.Time,
+            $"“{label}{(command.Position is { } p ? $", {p}" : "")}” was reported, and was not so.",
             "The crew looks for what is not there, and the jet stays on the ground.", "Look for the sign, not for the story.", Step: $"{command.Target} {command.Position}"));
     }
 
@@ -103,13 +104,15 @@ internal sealed class FaultWatch
         var key = $"{d.Code} {w.Fault.Engine ?? w.Fault.Item}".TrimEnd();
         if (w.SignAt < 0 && w.ReportedAt < 0)
         {
-            return new Finding("fault-unseen", Severity.Note, w.Fault.At, end, $"{where}: it was there and never showed.", d.Consequence, $"What would have shown it: {d.Signature}", Step: key);
+            return new Finding("fault-unseen", Severity.Note, w.Fault.At, end, $"{where}: it was there and never showed.", d.Consequence,
+                $"What would have shown it: {d.Signature}", Step: key);
         }
 
         if (w.DamagedAt >= 0)
         {
             var from = w.SignAt < 0 ? w.DamagingSince : w.SignAt;
-            return new Finding("fault-damage", Severity.Damage, from, w.DamagedAt, $"{where}: it ran on for {Seconds(w.DamagedAt - from)} until something broke.", d.Consequence, d.Response,
+            return new Finding("fault-damage", Severity.Damage, from, w.DamagedAt, $"{where}: it ran on for {Seconds(w.DamagedAt - from)} until something broke.",
+                d.Consequence, d.Response,
                 new Evidence(key, Math.Round(w.DamagedAt - from, 1), d.DamageS, "s"), key);
         }
 
@@ -127,11 +130,13 @@ internal sealed class FaultWatch
 
         if (recognised >= 0)
         {
-            return new Finding("fault-not-answered", Severity.Caution, sign, end, $"{where}: reported after {Seconds(Math.Max(0, recognised - sign))}, but not answered.", d.Consequence, d.Response, Step: key);
+            return new Finding("fault-not-answered", Severity.Caution, sign, end, $"{where}: reported after {Seconds(Math.Max(0, recognised - sign))}, but not answered.",
+                d.Consequence, d.Response, Step: key);
         }
 
         return end - sign < d.WithinS ? null
-            : new Finding("fault-missed", Severity.Warning, sign, end, $"{where}: its sign was there for {Seconds(end - sign)} and nobody acted on it.", $"{d.Signature} {d.Consequence}", d.Response,
+            : new Finding("fault-missed", Severity.Warning, sign, end, $"{where}: its sign was there for {Seconds(end - sign)} and nobody acted on it.",
+                $"{d.Signature} {d.Consequence}", d.Response,
                 new Evidence(key, Math.Round(end - sign), d.WithinS, "s"), key);
     }
 

@@ -30,7 +30,8 @@ public sealed record Evidence(string Signal, double Value, double? Limit = null,
 /// <param name="From">Beginning of the time span, seconds.</param>
 /// <param name="To">End of the time span, seconds.</param>
 /// <param name="Step">The step it is about, where there is one.</param>
-public sealed record Finding(string Code, Severity Severity, double From, double To, string What, string Consequence, string Instead, Evidence? Evidence = null, string? Step = null);
+public sealed record Finding(string Code, Severity Severity, double From, double To, string What, string Consequence, string Instead, Evidence? Evidence = null,
+    string? Step = null);
 
 /// <summary>The verdict follows from rules, not points: damage first, then the procedure's own list of what must hold, then defects.</summary>
 public sealed record Judgement(Verdict Verdict, string Sentence, IReadOnlyList<Finding> Findings, IReadOnlyList<string> Missing);

@@ -42,7 +42,9 @@ public sealed record FlightOutcome(FlightEnd End, string Sentence)
         var engines = m.Aircraft.Engines.Select(e => e.Id).ToList();
         bool Runs(string engine) => m[$"{engine}.lit"] > 0.5 && m[$"{engine}.n2"] > m.Aircraft.EngineOf(engine).IdleN2Pct - IdleBandPct;
         bool Is(string flag) => m.Signals.Find(flag) is { } info && m.Signals.Values[info.Index] > 0.5; // flights of earlier data know fewer of them
-        string Where() => string.Create(CultureInfo.InvariantCulture, $"at {Math.Round(m["flight.height"] / 10) * 10:#,##0} ft and {m["flight.eas"]:0} kt, {Math.Round(Math.Abs(m["flight.above-decision"]) / 10) * 10:#,##0} ft {(m["flight.above-decision"] < 0 ? "below" : "above")} the decision height");
+        string Where() => string.Create(CultureInfo.InvariantCulture,
+            $"at {Math.Round(m["flight.height"] / 10) * 10:#,##0} ft and {m["flight.eas"]:0} kt, "
+            + $"{Math.Round(Math.Abs(m["flight.above-decision"]) / 10) * 10:#,##0} ft {(m["flight.above-decision"] < 0 ? "below" : "above")} the decision height");
         if (Is("flight.left"))
         {
             return new FlightOutcome(FlightEnd.Left, $"{LeftWord} {Where()}");
@@ -51,7 +53,8 @@ public sealed record FlightOutcome(FlightEnd End, string Sentence)
         if (Is("flight.landed"))
         {
             var running = engines.Count(Runs);
-            return new FlightOutcome(FlightEnd.Landed, $"Landed at {m.Place.Name} {(running == 0 ? "without an engine" : running == engines.Count ? "with everything running" : "on one engine")}");
+            return new FlightOutcome(FlightEnd.Landed,
+                $"Landed at {m.Place.Name} {(running == 0 ? "without an engine" : running == engines.Count ? "with everything running" : "on one engine")}");
         }
 
         if (Is("flight.hit-ground"))

@@ -129,7 +129,8 @@ public sealed class Judge
     private string Unproved(TrackedStep step)
     {
         var names = step.DoneWhen.Inputs.Select(i => _machine.Signals.All[i].Name).ToList();
-        var task = _machine.Aircraft.Tasks.FirstOrDefault(t => names.Exists(n => n.StartsWith(t.Id, StringComparison.Ordinal)) && t.States[(int)_machine[$"{t.Id}.state"]].Seconds is not null);
+        var task = _machine.Aircraft.Tasks.FirstOrDefault(t => names.Exists(n => n.StartsWith(t.Id, StringComparison.Ordinal))
+            && t.States[(int)_machine[$"{t.Id}.state"]].Seconds is not null);
         var words = task?.States.Skip((int)_machine[$"{task.Id}.state"]).TakeWhile(s => s.Seconds is not null).Select(s => s.Word).OfType<string>().Distinct().ToList();
         return words is { Count: > 0 } ? $" Unproved: {string.Join(", ", words)}." : "";
     }
@@ -150,7 +151,8 @@ public sealed class Judge
     /// <param name="more">What was found by means that the judge does not have.</param>
     public Judgement Conclude(IReadOnlyList<Finding>? more = null) => Conclude(more, goesOn: false);
 
-    /// <summary>What can be said of a run that goes on: nothing of its faults, which its pilot is to find, and in the air nothing of what is still to be done, which names the engine.</summary>
+    /// <summary>What can be said of a run that goes on: nothing of its faults, which its pilot is to find, and in the air nothing of what is still to be done, which names
+    /// the engine.</summary>
     public Judgement SoFar() => Conclude([], goesOn: true);
 
     private Judgement Conclude(IReadOnlyList<Finding>? more, bool goesOn)
@@ -178,7 +180,8 @@ public sealed class Judge
         var excused = grounded is not null || flight is { End: FlightEnd.HomeOnOne or FlightEnd.Left or FlightEnd.Landed };
         // What ran when the flight began was nobody's doing, and its flame-out is no act undone.
         var allRan = _machine.Header.Flight is { Dead: RunFlight.NoneDead };
-        findings.AddRange(flies ? [] : Omissions.Conclude(_tracker, _v, t).Where(f => f.Code != Omissions.Undone || !allRan).Select(f => excused ? f with { Severity = Severity.Note } : f));
+        findings.AddRange(flies ? [] : Omissions.Conclude(_tracker, _v, t).Where(f => f.Code != Omissions.Undone || !allRan)
+            .Select(f => excused ? f with { Severity = Severity.Note } : f));
         findings.AddRange(goesOn ? [] : _faults.Conclude(t));
         findings.AddRange(SweepWatch.Conclude(_machine, _tracker));
         findings.AddRange(_idle.Conclude() is { } idle ? [idle] : []);
@@ -190,12 +193,14 @@ public sealed class Judge
             : flies || missing.Count > 0 ? Verdict.NotReady
             : worst >= Severity.Caution ? Verdict.ReadyWithDefects
             : Verdict.LaunchReady;
-        var sentence = flies ? "The flight still goes on." : grounded is { } fault && verdict == Verdict.NotReady ? $"Rightly not launched: {fault.ToLowerInvariant()}." : Sentence(verdict, missing, findings, flight);
+        var sentence = flies ? "The flight still goes on." : grounded is { } fault
+            && verdict == Verdict.NotReady ? $"Rightly not launched: {fault.ToLowerInvariant()}." : Sentence(verdict, missing, findings, flight);
         return new Judgement(verdict, sentence, findings, missing);
     }
 
     // A reading is named as its instrument is, never by the word that the data have for it.
-    private Finding Labelled(Finding f, SignalWords words) => f.Evidence is { } e && _machine.Signals.Find(e.Signal) is not null ? f with { Evidence = e with { Label = words.LabelOf(e.Signal) } } : f;
+    private Finding Labelled(Finding f, SignalWords words) => f.Evidence is { } e
+        && _machine.Signals.Find(e.Signal) is not null ? f with { Evidence = e with { Label = words.LabelOf(e.Signal) } } : f;
 
     private string Sentence(Verdict verdict, List<string> missing, List<Finding> findings, FlightOutcome? flight)
     {

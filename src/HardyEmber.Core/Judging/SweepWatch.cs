@@ -24,7 +24,8 @@ internal static class SweepWatch
             yield return new Finding("swept-past", still && matters ? Severity.Caution : Severity.Note, 0, machine.Time,
                 $"{control.Label} stood at {left} from the last flight and was never looked at.",
                 !still ? "It was moved later, by luck and not by the sweep." : matters ? "It still stands there." : "The procedure wants it there; nobody knew that it was.",
-                $"Sweep before power: look at every control and put it where a cold jet has it ({LeftPositions.RestOf(control, machine.Place)}).", new Evidence(control.Id, 0, null, ""), control.Id);
+                $"Sweep before power: look at every control and put it where a cold jet has it ({LeftPositions.RestOf(control, machine.Place)}).",
+                    new Evidence(control.Id, 0, null, ""), control.Id);
         }
     }
 }

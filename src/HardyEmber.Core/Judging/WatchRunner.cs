@@ -44,7 +44,8 @@ internal sealed partial class WatchRunner
     {
         Compiled[] watches = [.. machine.Aircraft.Watches.Concat(procedure.Definition.Watches)
             .Where(w => w.Beginnings is null || w.Beginnings.Contains(procedure.Beginning)).Select(w => Compile(w, machine))];
-        return new Plan(watches, [.. Enumerable.Range(0, watches.Length).Where(i => watches[i].Counts is not null)], new ConditionWatch.Plan([.. watches.Select(w => w.When), .. watches.Select(w => w.Answered)], i => machine.Signals.All[i].ByHand));
+        return new Plan(watches, [.. Enumerable.Range(0, watches.Length).Where(i => watches[i].Counts is not null)],
+            new ConditionWatch.Plan([.. watches.Select(w => w.When), .. watches.Select(w => w.Answered)], i => machine.Signals.All[i].ByHand));
     }
 
     /// <summary>Reports what is wrong with a watch to the machine (<see cref="Machine.Wrong"/>).</summary>
@@ -177,7 +178,8 @@ internal sealed partial class WatchRunner
         var d = w.Definition;
         var late = d.Answered is not null && seconds > d.WithinS ? d.Late : null;
         _found.Add((i, new Finding(d.Code, Enum.Parse<Severity>(late?.Severity ?? d.Severity, ignoreCase: true), from, to,
-            d.AtEnd ? d.What : Filled(d.What, w, seconds), d.AtEnd ? d.Cost : Filled(d.Cost, w, seconds), d.AtEnd ? d.Instead : Filled(late?.Instead ?? d.Instead, w, seconds), d.AtEnd ? null : Shown(w))));
+            d.AtEnd ? d.What : Filled(d.What, w, seconds), d.AtEnd ? d.Cost : Filled(d.Cost, w, seconds), d.AtEnd ? d.Instead : Filled(late?.Instead ?? d.Instead, w, seconds),
+                d.AtEnd ? null : Shown(w))));
     }
 
     private Evidence? Shown(Compiled w) => w.Evidence is { } info ? new Evidence(info.Name, Rounded(info), w.Definition.Limit, info.Unit) : null;
@@ -187,7 +189,8 @@ internal sealed partial class WatchRunner
     /// <summary>What was found up to now; of one code and one evidence only the worst.</summary>
     public IEnumerable<Finding> Conclude() => _found.Where(f => !Definition(f.Watch).Standing || _watch[f.Watch])
         .Select(f => Definition(f.Watch).AtEnd ? Closed(_plan.Watches[f.Watch], f.Finding) : f.Finding)
-        .GroupBy(f => f.Evidence is { } e && _found.Exists(x => Definition(x.Watch).AtEnd && Definition(x.Watch).Code == f.Code) ? $"{f.Code} {e.Signal}" : $"{f.Code} {f.From} {f.Evidence?.Signal}")
+        .GroupBy(f => f.Evidence is { } e && _found.Exists(x => Definition(x.Watch).AtEnd && Definition(x.Watch).Code == f.Code) ? $"{f.Code} {e.Signal}"
+            : $"{f.Code} {f.From} {f.Evidence?.Signal}")
         .Select(g => g.MaxBy(f => f.Severity)! with { From = g.Min(f => f.From) });
 
     private WatchDefinition Definition(int watch) => _plan.Watches[watch].Definition;

@@ -48,9 +48,12 @@ public readonly partial record struct GeoPosition(double LatitudeDeg, double Lon
         var numbers = Figures().Matches(half).Select(m => double.Parse(m.Value, CultureInfo.InvariantCulture)).ToList();
         return side < 0 ? throw new FormatException($"{name}: {positive} or {negative} is missing")
             : numbers.Count == 0 ? throw new FormatException($"{name}: degrees and minutes are missing")
-            : numbers.Count != 2 || numbers[0] != Math.Floor(numbers[0]) ? throw new FormatException($"{name}: whole degrees and minutes are needed, such as {(most == 90 ? "61°24.3′N" : "018°12.7′W")}")
+            : numbers.Count != 2 || numbers[0] != Math.Floor(numbers[0])
+                ? throw new FormatException($"{name}: whole degrees and minutes are needed, such as {(most == 90 ? "61°24.3′N" : "018°12.7′W")}")
             : numbers[1] >= 60 ? throw new FormatException($"{name}: minutes go to 59.99, not {numbers[1].ToString(CultureInfo.InvariantCulture)}")
-            : numbers[0] + numbers[1] / 60 > most ? throw new FormatException($"{name}: degrees go to {most}, not {numbers[0].ToString(CultureInfo.InvariantCulture)}°{numbers[1].ToString(CultureInfo.InvariantCulture)}′")
+            : numbers[0] + numbers[1] / 60 > most
+                ? throw new FormatException($"{name}: degrees go to {most}, not "
+                    + $"{numbers[0].ToString(CultureInfo.InvariantCulture)}°{numbers[1].ToString(CultureInfo.InvariantCulture)}′")
             : (half[side] == negative ? -1 : 1) * (numbers[0] + numbers[1] / 60);
     }
 
@@ -58,7 +61,8 @@ public readonly partial record struct GeoPosition(double LatitudeDeg, double Lon
     {
         var hundredths = (long)Math.Round(Math.Abs(degrees) * 6000);
         var (whole, minutes) = (hundredths / 6000, hundredths % 6000 / 100.0);
-        return string.Create(CultureInfo.InvariantCulture, $"{whole.ToString(CultureInfo.InvariantCulture).PadLeft(digits, '0')}°{minutes:00.00}′{(degrees < 0 ? negative : positive)}");
+        return string.Create(CultureInfo.InvariantCulture,
+            $"{whole.ToString(CultureInfo.InvariantCulture).PadLeft(digits, '0')}°{minutes:00.00}′{(degrees < 0 ? negative : positive)}");
     }
 
     [GeneratedRegex(@"\d+(\.\d+)?", RegexOptions.None, 200)]

@@ -38,7 +38,8 @@ internal sealed class Checklist
     {
         public ILookup<string, ChecklistItem> Steps { get; } = definition.Phases.SelectMany(p => p.Steps.Select(s => Compile(s, p.Id, machine))).ToLookup(i => i.Definition.Id);
         public TrackedDrill[] Drills { get; } = [.. definition.Drills.Select(d => new TrackedDrill(d, machine.Compile(d.When, $"drills.{d.Id}.when")))];
-        public (RequirementDefinition Definition, Condition When)[] Ready { get; } = [.. definition.Ready.Select((r, i) => (r, machine.Compile(r.When, $"ready[{i}].when").Condition))];
+        public (RequirementDefinition Definition, Condition When)[] Ready { get; } = [.. definition.Ready.Select((r, i) => (r,
+            machine.Compile(r.When, $"ready[{i}].when").Condition))];
     }
 
     private Checklist(ProcedureInForce procedure, Machine machine)
@@ -47,10 +48,12 @@ internal sealed class Checklist
         var compiled = Texts.GetValue(procedure.Definition, d => new Compiled(d, machine));
         (Drills, Ready) = (compiled.Drills, [.. compiled.Ready.Where(r => r.Definition.School is not { } school || procedure.Is(school))]);
         Places = procedure.Steps.Select((step, i) => (step.Id, i)).GroupBy(p => p.Id).ToDictionary(p => p.Key, p => p.First().i);
-        Items = [.. procedure.Steps.Select(s => compiled.Steps[s.Id].First(i => ReferenceEquals(i.Definition, s.Definition)) with { TakesS = s.TakesS, After = [.. s.After], DependsOn = [.. s.After.Select(d => Places[d.Step])] })];
+        Items = [.. procedure.Steps.Select(s => compiled.Steps[s.Id].First(i => ReferenceEquals(i.Definition, s.Definition))
+            with { TakesS = s.TakesS, After = [.. s.After], DependsOn = [.. s.After.Select(d => Places[d.Step])] })];
 
         // Done comes first: the place of a step in the watch is its place in the list. Needs and drills are watched for what they move.
-        Watch = new ConditionWatch.Plan([.. Items.Select(s => s.Done.Program), .. Items.Select(s => s.Needs.Program), .. Drills.Select(d => d.WhenProgram)], i => machine.Signals.All[i].ByHand);
+        Watch = new ConditionWatch.Plan([.. Items.Select(s => s.Done.Program), .. Items.Select(s => s.Needs.Program), .. Drills.Select(d => d.WhenProgram)],
+            i => machine.Signals.All[i].ByHand);
     }
 
     public ProcedureInForce Procedure { get; }
@@ -96,7 +99,8 @@ internal sealed class Checklist
             }
         }
 
-        foreach (var (text, field) in new[] { (s.Cue, "cue"), (s.Why, "why"), (s.IfOmitted, "ifOmitted"), (s.Relied, "relied"), (s.Hazard, "hazard") }.Where(x => x.Item1?.Contains('{', StringComparison.Ordinal) == true))
+        foreach (var (text, field) in new[] { (s.Cue, "cue"), (s.Why, "why"), (s.IfOmitted, "ifOmitted"), (s.Relied, "relied"),
+            (s.Hazard, "hazard") }.Where(x => x.Item1?.Contains('{', StringComparison.Ordinal) == true))
         {
             machine.Wrong($"{where}.{field}", $"\"{text}\" names what is no parameter");
         }

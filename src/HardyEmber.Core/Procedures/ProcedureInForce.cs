@@ -66,7 +66,8 @@ public sealed class ProcedureInForce
     private const string PlaceQuestion = "place", OnField = "field", OnShip = "ship";
     private readonly string _place;
 
-    private ProcedureInForce(ProcedureDefinition definition, AircraftDefinition aircraft, IReadOnlyDictionary<string, string> school, string beginning, bool ship, Action<string, string> wrong)
+    private ProcedureInForce(ProcedureDefinition definition, AircraftDefinition aircraft, IReadOnlyDictionary<string, string> school, string beginning, bool ship,
+        Action<string, string> wrong)
     {
         (Definition, School, Beginning, _place) = (definition, school, beginning, ship ? OnShip : OnField);
         var steps = definition.Phases.SelectMany(p => p.Steps, (p, s) => (Phase: p.Id, Step: s)).ToList();
@@ -186,7 +187,8 @@ public sealed class ProcedureInForce
         answer = wanted ? answer : answer[Otherwise.Length..];
         if (Definition.Schools.FirstOrDefault(s => s.Id == question)?.Answers.Any(a => a.Id == answer) != true)
         {
-            wrong(where, $"there is no question \"{question}\" with an answer \"{answer}\"{Nearest.Hint(choice, Definition.Schools.SelectMany(q => q.Answers, (q, a) => $"{q.Id} is {a.Id}"))}");
+            var known = Definition.Schools.SelectMany(q => q.Answers, (q, a) => $"{q.Id} is {a.Id}");
+            wrong(where, $"there is no question \"{question}\" with an answer \"{answer}\"{Nearest.Hint(choice, known)}");
             return true;
         }
 
@@ -194,7 +196,8 @@ public sealed class ProcedureInForce
     }
 
     // A dependency that says nothing says what the step says of itself.
-    private static Dependency Worded(Dependency d, StepDefinition on) => d with { Reason = d.Reason ?? on.Relied ?? $"It relies on “{on.Cue}”.", Severity = d.Severity ?? on.ReliedSeverity };
+    private static Dependency Worded(Dependency d, StepDefinition on) =>
+        d with { Reason = d.Reason ?? on.Relied ?? $"It relies on “{on.Cue}”.", Severity = d.Severity ?? on.ReliedSeverity };
 
     // A held act lasts as long as the task that follows it: its timed states from the first to the one that is held no longer for time.
     private static double Held(StepDefinition step, AircraftDefinition aircraft)
@@ -226,7 +229,8 @@ public sealed class ProcedureInForce
     {
         var hands = step.Act.Set is not null || step.Act.Hold is not null ? Occupies.Hands : Occupies.None;
         var eyes = step.Attention || step.Act.Watch || step.Act.Look is not null ? Occupies.Eyes : Occupies.None;
-        var asks = aircraft.Controls.FirstOrDefault(c => c.Id == step.Act.Set) is { Kind: ControlKind.Call, Task: { } task } && aircraft.Tasks.FirstOrDefault(t => t.Id == task)?.Who == "tower";
+        var asks = aircraft.Controls.FirstOrDefault(c => c.Id == step.Act.Set) is { Kind: ControlKind.Call, Task: { } task }
+            && aircraft.Tasks.FirstOrDefault(t => t.Id == task)?.Who == "tower";
         return hands | eyes | (asks ? Occupies.Radio : Occupies.None);
     }
 }

@@ -142,7 +142,8 @@ public sealed class WillNotTake
         // What is fed may still not be ready: a box waits for the one that it listens to.
         var moved = direct.Where(r => _v[_machine.Signals.Find(r.Signal)!.Index] > 0.5)
             .SelectMany(r => GatesOn(_machine.Signals.Find(r.Signal)!.Index), (from, r) => (From: from, Gate: r))
-            .Where(x => (x.Gate.Kind == GateKind.Moves || x.From.Signal.StartsWith("load.", StringComparison.Ordinal)) && !Tells(x.Gate) && !direct.Contains(x.Gate)).Select(x => x.Gate);
+            .Where(x => (x.Gate.Kind == GateKind.Moves || x.From.Signal.StartsWith("load.", StringComparison.Ordinal)) && !Tells(x.Gate) && !direct.Contains(x.Gate))
+                .Select(x => x.Gate);
         effects.AddRange(direct.Concat(moved).Distinct().Select(r => EffectOf(r.Signal, true)));
         if (_v[info.Index] != Math.Max(0, info.PositionOf(control.Default ?? "")))
         {

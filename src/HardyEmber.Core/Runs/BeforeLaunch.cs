@@ -92,7 +92,8 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
         : drill.Faults is { } faults && faults.Any(f => f.Code.StartsWith(RunHeader.FlameOut, StringComparison.Ordinal)) ? 1 : 2;
 
     // Null where it takes too long.
-    private static (DrillOffer Offer, double Need)? Offer(Fleet fleet, AircraftDefinition aircraft, PlaceDefinition place, RunHeader sortie, AirDrill drill, IReadOnlyList<DrillFlown> flown)
+    private static (DrillOffer Offer, double Need)? Offer(Fleet fleet, AircraftDefinition aircraft, PlaceDefinition place, RunHeader sortie, AirDrill drill,
+        IReadOnlyList<DrillFlown> flown)
     {
         var plain = drill.At(place, sortie.Seed) with { Conditions = sortie.Conditions, Loading = sortie.Loading, Pilot = sortie.Pilot, Mode = sortie.Mode, Drill = drill.Id };
         var header = plain with { Flight = FlightCheck.Nearest(plain.Flight!, aircraft, place, plain) };
@@ -107,7 +108,8 @@ public sealed record BeforeLaunch(IReadOnlyList<DrillOffer> Drills, double Secon
         var last = flown.FirstOrDefault(f => f.Drill == drill.Id);
         var (need, why) = last is null ? (2.0, "not flown yet")
             : !last.Well(drill) ? (3.0, $"last time: {last.Sentence.TrimEnd('.')}")
-            : last.Seconds > SlowShare * seconds ? (1 + last.Seconds / seconds / 10, string.Create(CultureInfo.InvariantCulture, $"last time it took {last.Seconds:0} s, a steady pilot takes {seconds:0}"))
+            : last.Seconds > SlowShare * seconds ? (1 + last.Seconds / seconds / 10,
+                string.Create(CultureInfo.InvariantCulture, $"last time it took {last.Seconds:0} s, a steady pilot takes {seconds:0}"))
             : (last.HoursAgo / 1e6, "flown well; it is the longest ago");
         return (new DrillOffer(drill.Id, drill.Title, drill.About, header, seconds, why, flown.Any(f => f.Drill == drill.Id && Counts(f, drill))), need);
     }

@@ -106,7 +106,8 @@ public static class ChanceEstimate
         return new Chance(all.Length, Share(ready.Count), Math.Round(Math.Sqrt(share * (1 - share) / all.Length), 4),
             Enum.GetValues<Verdict>().ToDictionary(v => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(v.ToString()), v => Share(all.Count(o => o.Verdict == v))),
             ready.Count > 0 ? Spread(ready.Select(o => o.Seconds)) : null, Spread(all.Select(o => o.PeakC)), Share(all.Count(o => o.PeakC > limitC)),
-            all.SelectMany(o => o.Codes).GroupBy(c => c).OrderByDescending(g => g.Count()).ThenBy(g => g.Key, StringComparer.Ordinal).ToDictionary(g => g.Key, g => Share(g.Count())));
+            all.SelectMany(o => o.Codes).GroupBy(c => c).OrderByDescending(g => g.Count()).ThenBy(g => g.Key, StringComparer.Ordinal)
+                .ToDictionary(g => g.Key, g => Share(g.Count())));
     }
 
     private static Spread Spread(IEnumerable<double> values)

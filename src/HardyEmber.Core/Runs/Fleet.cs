@@ -50,7 +50,8 @@ public sealed class Fleet
         ArgumentNullException.ThrowIfNull(files);
         var faults = new List<DataFault>();
         var trees = new Dictionary<string, JsonTree>();
-        var (aircraft, procedures, places) = (new List<(string Path, AircraftDefinition Value)>(), new List<(string Path, ProcedureDefinition Value)>(), new List<PlaceDefinition>());
+        var (aircraft, procedures, places) = (new List<(string Path, AircraftDefinition Value)>(), new List<(string Path, ProcedureDefinition Value)>(),
+            new List<PlaceDefinition>());
         FaultCatalog? catalog = null;
         var drills = new List<(string Where, string Path, AirDrill Value)>();
         FleetFile[] sorted = [.. files.OrderBy(f => f.Path, StringComparer.Ordinal)];
@@ -145,7 +146,8 @@ public sealed class Fleet
                 else if (format?.Text == WatchesFormat)
                 {
                     common.AddRange(tree.Members.GetValueOrDefault("watches")?.Items ?? []);
-                    ShapeCheck.Check(tree.With(tree.Members.Where(m => m.Key != "watches").Select(m => (m.Key, m.Value)).Append(("watches", JsonTree.Of("[]"))), []), typeof(WatchFile), FleetJson.Options, wrong);
+                    ShapeCheck.Check(tree.With(tree.Members.Where(m => m.Key != "watches").Select(m => (m.Key, m.Value)).Append(("watches", JsonTree.Of("[]"))), []),
+                        typeof(WatchFile), FleetJson.Options, wrong);
                 }
                 else if (format?.Text is { } word && Formats.TryGetValue(word, out var type))
                 {
@@ -167,7 +169,8 @@ public sealed class Fleet
         {
             var before = wrong.Count;
             // A procedure may name what stands in its aircraft's file: a limit stands once.
-            var jet = tree.Members.GetValueOrDefault("aircraft")?.Text is { } id ? written.Find(w => w.Type == typeof(AircraftDefinition) && w.Tree.Members.GetValueOrDefault("id")?.Text == id).Tree : null;
+            var jet = tree.Members.GetValueOrDefault("aircraft")?.Text is { } id
+                ? written.Find(w => w.Type == typeof(AircraftDefinition) && w.Tree.Members.GetValueOrDefault("id")?.Text == id).Tree : null;
             var named = type == typeof(AircraftDefinition) ? WithWatches(tree, common) : tree;
             var known = type == typeof(AircraftDefinition) ? tree : jet;
             var whole = trees[path] = parts.Expand(named, known is null ? null : new Dictionary<string, JsonTree> { ["aircraft"] = known });
@@ -209,7 +212,8 @@ public sealed class Fleet
     private void Check(AircraftDefinition a, DataProblems problems)
     {
         var machine = Registry.Build(a, Places[0], Faults, SampleHeader(a, "first"), problems);
-        void Known(string name, string where) => problems.Try(() => _ = machine.Signals.Find(name) ?? throw new FormatException($"{where}: there is no signal \"{name}\"{Nearest.Hint(name, machine.Signals.All.Select(i => i.Name))}"));
+        void Known(string name, string where) => problems.Try(() => _ = machine.Signals.Find(name)
+            ?? throw new FormatException($"{where}: there is no signal \"{name}\"{Nearest.Hint(name, machine.Signals.All.Select(i => i.Name))}"));
         foreach (var gauge in a.Gauges)
         {
             foreach (var name in new[] { gauge.Signal, gauge.Peak, gauge.Ahead }.OfType<string>())
@@ -290,7 +294,8 @@ public sealed class Fleet
         }
 
         var bases = Places.Where(place => place.Ship is null || aircraft.FliesFromShips).DistinctBy(place => place.Ship is null).ToList();
-        foreach (var ((answers, beginning), place) in SchoolChoices(p).SelectMany(x => p.Beginnings.Select(beginning => (x, beginning))).SelectMany(_ => bases, (x, place) => (x, place)))
+        foreach (var ((answers, beginning), place) in SchoolChoices(p).SelectMany(x => p.Beginnings.Select(beginning => (x, beginning)))
+            .SelectMany(_ => bases, (x, place) => (x, place)))
         {
             // What is wrong with the aircraft is said of the aircraft.
             var problem = new DataProblems();
@@ -335,7 +340,8 @@ public sealed class Fleet
 
     /// <summary>A machine of a type, cold on the first ramp spot: to ask what it has, not to be flown; the same one at every call.</summary>
     /// <exception cref="FormatException">There is no such aircraft.</exception>
-    public Machine Sample(string aircraft) => _samples.GetOrAdd(FindAircraft(aircraft).Id, id => Registry.Build(FindAircraft(id), Places[0], Faults, SampleHeader(FindAircraft(id), "first")));
+    public Machine Sample(string aircraft) => _samples.GetOrAdd(FindAircraft(aircraft).Id,
+        id => Registry.Build(FindAircraft(id), Places[0], Faults, SampleHeader(FindAircraft(id), "first")));
 
     private RunHeader SampleHeader(AircraftDefinition aircraft, string beginning)
     {
@@ -367,7 +373,8 @@ public sealed class Fleet
         ArgumentNullException.ThrowIfNull(header);
         _ = FindAircraft(header.Aircraft);
         var p = Procedures.FirstOrDefault(p => p.Aircraft == header.Aircraft && p.Beginnings.Contains(header.Beginning))
-            ?? throw new FormatException($"start: {header.Aircraft} has no procedure for the beginning \"{header.Beginning}\" ({string.Join(", ", Procedures.Where(p => p.Aircraft == header.Aircraft).SelectMany(p => p.Beginnings))})");
+            ?? throw new FormatException($"start: {header.Aircraft} has no procedure for the beginning \"{header.Beginning}\" "
+                + $"({string.Join(", ", Procedures.Where(p => p.Aircraft == header.Aircraft).SelectMany(p => p.Beginnings))})");
         foreach (var (question, answer) in header.School)
         {
             var q = p.Schools.FirstOrDefault(s => s.Id == question) ?? throw new FormatException($"school.{question}: there is no such question");
@@ -390,7 +397,8 @@ public sealed class Fleet
         HeaderCheck.Check(header);
         if (header.Format != RunHeader.FormatName || header.Version != RunHeader.KnownVersion)
         {
-            throw new FormatException($"{(header.Format != RunHeader.FormatName ? "format" : "version")}: {RunHeader.FormatName}, version {RunHeader.KnownVersion}, is what is known here");
+            throw new FormatException($"{(header.Format != RunHeader.FormatName ? "format" : "version")}: "
+                + $"{RunHeader.FormatName}, version {RunHeader.KnownVersion}, is what is known here");
         }
 
         if (header.Beginning == "air" && header.Flight is null)

@@ -21,7 +21,8 @@ internal static class FlightCheck
     {
         if (flight.Dead != RunFlight.NoneDead && aircraft.Engines.All(e => e.Id != flight.Dead))
         {
-            throw new FormatException($"flight.dead: {aircraft.Name} has no engine \"{flight.Dead}\" ({string.Join(", ", aircraft.Engines.Select(e => e.Id))}, or {RunFlight.NoneDead})");
+            throw new FormatException($"flight.dead: {aircraft.Name} has no engine \"{flight.Dead}\" "
+                + $"({string.Join(", ", aircraft.Engines.Select(e => e.Id))}, or {RunFlight.NoneDead})");
         }
 
         // A run of an earlier physics was let pass by its rules, and is replayed.
@@ -32,19 +33,22 @@ internal static class FlightCheck
 
         if (flight.GroundFt < place.ElevationFt)
         {
-            throw new FormatException(FormattableString.Invariant($"flight.groundFt: {flight.GroundFt:0} ft is lower than {place.Name}, {place.ElevationFt:0} ft; it is the highest ground on the way"));
+            throw new FormatException(FormattableString.Invariant(
+                $"flight.groundFt: {flight.GroundFt:0} ft is lower than {place.Name}, {place.ElevationFt:0} ft; it is the highest ground on the way"));
         }
 
         var ground = flight.GroundAt(place);
         if (flight.HeightFt < ground + LeastFt)
         {
-            throw new FormatException(FormattableString.Invariant($"flight.heightFt: {flight.HeightFt:0} ft is not {LeastFt:0} ft over the ground {(ground > place.ElevationFt ? "there" : $"of {place.Name}")}, {ground:0} ft"));
+            throw new FormatException(FormattableString.Invariant(
+                $"flight.heightFt: {flight.HeightFt:0} ft is not {LeastFt:0} ft over the ground {(ground > place.ElevationFt ? "there" : $"of {place.Name}")}, {ground:0} ft"));
         }
 
         var (least, most) = Speeds(aircraft, place, header);
         if (flight.EasKt < least || flight.EasKt > most)
         {
-            throw new FormatException(FormattableString.Invariant($"flight.easKt: {flight.EasKt:0} kt is outside {least:0} to {most:0}, what {aircraft.Name} flies at this weight"));
+            throw new FormatException(FormattableString.Invariant(
+                $"flight.easKt: {flight.EasKt:0} kt is outside {least:0} to {most:0}, what {aircraft.Name} flies at this weight"));
         }
     }
 

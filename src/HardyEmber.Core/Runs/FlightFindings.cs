@@ -29,8 +29,10 @@ internal static class FlightFindings
 
         var (used, needed) = (Tens(seen.OutFt - end), Tens(taught.FromFt - taught.EndFt));
         return used - needed <= Math.Max(WorthFt, WorthShare * needed) ? [] :
-            [new Finding(HeightWasted, Severity.Caution, 0, Math.Round(seen.IdleS!.Value, 1), Text($"From the flame-out to idle it took {used:#,##0} ft; flown at once, the same method takes {needed:#,##0}."),
-                Text($"{used - needed:#,##0} ft less for a second try."), "Throttle and bleed at once, then straight to the speed and the height that the method asks for.", new Evidence("flight.height", used, needed, "ft"))];
+            [new Finding(HeightWasted, Severity.Caution, 0, Math.Round(seen.IdleS!.Value, 1),
+                Text($"From the flame-out to idle it took {used:#,##0} ft; flown at once, the same method takes {needed:#,##0}."),
+                Text($"{used - needed:#,##0} ft less for a second try."), "Throttle and bleed at once, then straight to the speed and the height that the method asks for.",
+                    new Evidence("flight.height", used, needed, "ft"))];
 
         static double Tens(double ft) => Math.Round(ft / 10) * 10;
         static string Text(FormattableString s) => s.ToString(CultureInfo.InvariantCulture);

@@ -37,11 +37,14 @@ public sealed record FlightFlown(string Engine, FlightEnd End, double? OutS, dou
         var side = aircraft.Engines.First(e => e.Id == seen.Engine);
         var after = run.Commands.Where(c => seen.OutS is { } s && c.Time >= s && c.Kind == CommandKind.Set).ToList();
         var named = after.FirstOrDefault(c => c.Target == side.Throttle || c.Target == CrossFeed || c.Target.EndsWith("-" + side.Id, StringComparison.Ordinal));
-        var wrong = after.TakeWhile(c => c != named).Any(c => aircraft.Engines.Any(e => e.Id != side.Id && e.Throttle == c.Target && (c.Position == e.CutOff || c.Position == e.Idle)));
+        var wrong = after.TakeWhile(c => c != named).Any(c => aircraft.Engines.Any(e => e.Id != side.Id && e.Throttle == c.Target
+            && (c.Position == e.CutOff || c.Position == e.Idle)));
         var best = seen.OutS is null ? null
             : RelightOutlook.For(fleet, run.Header, [.. run.Commands.Where(c => c.Step < seen.OutStep)], seen.OutStep).Methods.Where(m => m.Works).MinBy(m => m.CostFt);
-        return new FlightFlown(side.Id, FlightOutcome.Of(end).End, seen.OutS, named is null ? null : Math.Round(named.Time - seen.OutS!.Value, 1), wrong, Tens(seen.LitFt), Tens(seen.IdleFt),
-            seen.IdleS is { } took ? Math.Round(took, 1) : null, Tens(seen.OutFt - (seen.IdleFt ?? end["flight.height"]))!.Value, best?.CostFt, best?.Label, Tens(seen.AboveFt)!.Value);
+        return new FlightFlown(side.Id, FlightOutcome.Of(end).End, seen.OutS, named is null ? null : Math.Round(named.Time - seen.OutS!.Value, 1), wrong, Tens(seen.LitFt),
+            Tens(seen.IdleFt),
+            seen.IdleS is { } took ? Math.Round(took, 1) : null, Tens(seen.OutFt - (seen.IdleFt ?? end["flight.height"]))!.Value, best?.CostFt, best?.Label,
+                Tens(seen.AboveFt)!.Value);
 
         static double? Tens(double? ft) => ft is { } value ? Math.Round(value / 10) * 10 : null;
     }

@@ -13,7 +13,8 @@ internal static class FormerNames
     {
         CommandKind.Set or CommandKind.Hold when aircraft.Formerly.FirstOrDefault(f => f.Control == command.Target && f.To == command.Position) is { } former =>
             [.. former.Now.Select(now => command with { Target = now.Key, Position = now.Value })],
-        CommandKind.Look or CommandKind.Release when aircraft.Controls.All(c => c.Id != command.Target) && aircraft.Formerly.FirstOrDefault(f => f.Control == command.Target) is { } former =>
+        CommandKind.Look or CommandKind.Release when aircraft.Controls.All(c => c.Id != command.Target)
+            && aircraft.Formerly.FirstOrDefault(f => f.Control == command.Target) is { } former =>
             [.. former.Now.Keys.Select(name => command with { Target = name })],
         _ => [command],
     };

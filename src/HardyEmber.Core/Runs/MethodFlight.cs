@@ -16,7 +16,8 @@ internal sealed record MethodFlight(double FromFt, double EndFt, double AboveFt,
     public bool Works => Runs && AboveFt > 0;
 
     /// <summary>Why it fails; null where it does not.</summary>
-    public string? Why => Works ? null : Runs ? "it comes to idle below the decision height" : LitFt is null ? "it does not light above the decision height" : "it lights and does not reach idle above it";
+    public string? Why => Works ? null : Runs ? "it comes to idle below the decision height" : LitFt is null ? "it does not light above the decision height"
+        : "it lights and does not reach idle above it";
 
     /// <summary>Attempts that fit above the decision height, this one counted.</summary>
     /// <param name="betweenS">Between two of them the core is blown dry so long.</param>

@@ -38,7 +38,8 @@ public sealed record WayHome(string Place, double DistanceNm, double ReachNm, do
 /// <param name="Running">The core runs: there is nothing to restart.</param>
 /// <param name="Path">Where the path or speed that is asked for leads within a minute, a point every two seconds; empty on the ground.</param>
 /// <param name="Home">Null on the ground.</param>
-public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Methods, double? BestKt, Recommendation Advice, bool Running, IReadOnlyList<FlightPoint> Path, WayHome? Home)
+public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Methods, double? BestKt, Recommendation Advice, bool Running, IReadOnlyList<FlightPoint> Path,
+    WayHome? Home)
 {
     /// <summary>The school's question about it.</summary>
     public const string Question = "method";
@@ -76,7 +77,8 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
 
         var (now, from) = Sound(fleet, flown, step, start, dead);
         var anotherRuns = start.Aircraft.Engines.Any(e => e.Id != dead && Runs(start, e));
-        List<RelightMethod> methods = [.. Answers(procedure, anotherRuns).Select(a => Told(a, MethodFlight.By(fleet, now, from, procedure.Schools.Count > 0 ? a.Id : null, dead, idle)))];
+        List<RelightMethod> methods = [.. Answers(procedure, anotherRuns)
+            .Select(a => Told(a, MethodFlight.By(fleet, now, from, procedure.Schools.Count > 0 ? a.Id : null, dead, idle)))];
         if (start.Signals.Find($"{dead}.flamed-out") is { } gone && start.Signals.Values[gone.Index] > 0.5 && start[$"{dead}.n2"] > Engine.SparksShare * idle)
         {
             methods.Insert(0, Told(new SchoolAnswer(Immediate, "Left at idle, at once", ""), MethodFlight.By(fleet, now, from, null, dead, idle, handsOff: true)));
@@ -142,7 +144,8 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var levelsOff = lives is null ? (double?)null : jet.LevelsOffFt(m.Aircraft.Flight.ThrustRatio(FullShare) / engines);
         // High ground on the way has to be cleared before the place’s own begins.
         double Left(double nm, double groundFt) => reach <= 0 ? 0 : m["flight.height"] - groundFt - over * nm / reach;
-        var arrives = Math.Min(Left(distance, place.ElevationFt), distance > RunFlight.OwnGroundNm ? Left(distance - RunFlight.OwnGroundNm, flight.GroundAt(place, distance)) : double.PositiveInfinity);
+        var arrives = Math.Min(Left(distance, place.ElevationFt), distance > RunFlight.OwnGroundNm ? Left(distance - RunFlight.OwnGroundNm, flight.GroundAt(place, distance))
+            : double.PositiveInfinity);
         return new WayHome(place.Name, Math.Round(distance, 1), Math.Round(reach, 1), Math.Round(arrives / 50) * 50, Math.Round(wind),
             levelsOff is { } ft ? Math.Round(ft / 100) * 100 : null,
             lives is null ? null : FuelFor(distance, wind, m, jet, m.Aircraft.EngineOf(lives), left => flight.GroundAt(place, left)),
@@ -228,7 +231,8 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         {
             // Not at the very edge: somewhat slower it has to work too, briskly and cool.
             var outcome = trial.Fly(height, eas, kt, floor);
-            var sure = outcome is { Idle: true, Cool: true } && outcome.EndFt > best.Ft && outcome.EndS - outcome.LitS < BriskS && trial.Fly(height, eas, Math.Max(eas, kt - SureKt), floor) is { Idle: true, Cool: true };
+            var sure = outcome is { Idle: true, Cool: true } && outcome.EndFt > best.Ft && outcome.EndS - outcome.LitS < BriskS
+                && trial.Fly(height, eas, Math.Max(eas, kt - SureKt), floor) is { Idle: true, Cool: true };
             best = sure ? (kt, outcome.EndFt) : best;
         }
 
@@ -257,17 +261,20 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         {
             if (onOneFt is { } holds)
             {
-                return new Recommendation(Severity.Caution, Text($"Nothing is at idle above the decision height from here. Home on the engine that runs: at full throttle and best glide it holds {holds:#,##0} ft."));
+                return new Recommendation(Severity.Caution,
+                    Text($"Nothing is at idle above the decision height from here. Home on the engine that runs: at full throttle and best glide it holds {holds:#,##0} ft."));
             }
 
             return dive.Kt is { } kt ? new Recommendation(Severity.Caution, Text($"By the book nothing is at idle above the decision height. A dive to {kt:0} kt at once just is."))
-                : new Recommendation(Severity.Warning, now["flight.above-decision"] > 0 ? "From here nothing is at idle above the decision height: do not wait, leave there." : "Below the decision height: leave.");
+                : new Recommendation(Severity.Warning, now["flight.above-decision"] > 0 ? "From here nothing is at idle above the decision height: do not wait, leave there."
+                    : "Below the decision height: leave.");
         }
 
         var faster = best.Id == Windmill && dive is { Kt: { } fast, GainFt: > WorthFt } ? Text($" At {fast:0} kt it costs {Math.Round(dive.GainFt / 10) * 10:#,##0} ft less.") : "";
         var other = methods.Where(m => m.Id != best.Id).MaxBy(m => m.AboveFt);
         var than = other is null ? "" : other.Works ? Text($" {other.Label}: {best.AboveFt - other.AboveFt:#,##0} ft more.") : $" {other.Label}: {other.Why}.";
+        var tries = best.Tries == 1 ? "1 try" : Text($"{best.Tries} tries");
         return new Recommendation(best.Tries > 1 ? Severity.Note : Severity.Caution,
-            Text($"{best.Label}: lights at {best.LitFt:#,##0} ft, idle at {best.IdleFt:#,##0} after {best.Seconds:0} s, {best.Tries} {(best.Tries == 1 ? "try" : "tries")}.{faster}{than}"));
+            Text($"{best.Label}: lights at {best.LitFt:#,##0} ft, idle at {best.IdleFt:#,##0} after {best.Seconds:0} s, {tries}.{faster}{than}"));
     }
 }

@@ -143,7 +143,8 @@ public static class RunFile
         using (var peek = JsonDocument.Parse(text))
         {
             var root = peek.RootElement;
-            if (root.ValueKind != JsonValueKind.Object || !root.TryGetProperty("format", out var format) || format.ValueKind != JsonValueKind.String || format.GetString() != RunHeader.FormatName)
+            if (root.ValueKind != JsonValueKind.Object || !root.TryGetProperty("format", out var format) || format.ValueKind != JsonValueKind.String
+                || format.GetString() != RunHeader.FormatName)
             {
                 throw new RunFileException(line, "format", $"the first line must be a header with \"format\":\"{RunHeader.FormatName}\"");
             }

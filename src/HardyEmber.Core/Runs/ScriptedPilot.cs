@@ -112,7 +112,8 @@ public sealed class ScriptedPilot
             return hold.Step is { Done: false } ? StepAt(hold.Since + (_traits.LetsGoAfterS ?? LongestHoldS)) : 0;
         }
 
-        var waits = _traits.ImpatientAfterS is null && _read is { Kind: not CueKind.Finished } && _rehearsal.Machine.Time < _readAt + ReadsEveryS && _readLog == _log.Count && _readMoves == _rehearsal.Tracker.Moves;
+        var waits = _traits.ImpatientAfterS is null && _read is { Kind: not CueKind.Finished } && _rehearsal.Machine.Time < _readAt + ReadsEveryS && _readLog == _log.Count
+            && _readMoves == _rehearsal.Tracker.Moves;
         return !waits ? 0 : StepAt(_acts ? _due : _readAt + ReadsEveryS);
     }
 

@@ -70,7 +70,8 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
             foreach (var answer in question.Answers.Where(a => a.IsOffered(sound) && a.Id != ProcedureInForce.Answer(procedure, sound.School, question.Id)))
             {
                 var otherwise = now with { Header = sound with { School = new Dictionary<string, string>(sound.School) { [question.Id] = answer.Id } } };
-                options.Add(new StartOption("school", question.Id, answer.Id, $"{question.Question}: {answer.Label}", Fly(fleet, otherwise, step), GivenUp(fleet, sound, otherwise.Header)));
+                options.Add(new StartOption("school", question.Id, answer.Id, $"{question.Question}: {answer.Label}", Fly(fleet, otherwise, step),
+                    GivenUp(fleet, sound, otherwise.Header)));
             }
         }
 
@@ -104,7 +105,8 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
     // What one school looks at and the other does not; a check that stands in both, in other words, is given up by nobody.
     private static List<string> GivenUp(Fleet fleet, RunHeader planned, RunHeader otherwise)
     {
-        IReadOnlyList<StepInForce> Steps(RunHeader header) => ProcedureInForce.Of(fleet.ProcedureFor(header), fleet.FindAircraft(header.Aircraft), fleet.FindPlace(header.Place), header).Steps;
+        IReadOnlyList<StepInForce> Steps(RunHeader header) => ProcedureInForce.Of(fleet.ProcedureFor(header), fleet.FindAircraft(header.Aircraft),
+            fleet.FindPlace(header.Place), header).Steps;
         var kept = Steps(otherwise);
         return [.. Steps(planned).Where(s => s.Definition.Catches.Count > 0 && kept.All(k => k.Id != s.Id))
             .Select(s => string.Join(" ", new[] { $"{s.Definition.Cue}.", s.Definition.IfOmitted, Shown(fleet, s.Definition) }.OfType<string>()))];
@@ -155,7 +157,8 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         // Of what is planned, not of every choice beside it.
         held = finished && curves is not null ? ChainSignature.Of(fleet, log.Header, RunSummary.MilestonesOf(rehearsal.Tracker)) : null;
         var idle = m.Aircraft.Engines.All(e => m[$"{e.Id}.n2"] > m.Aircraft.EngineOf(e).IdleN2Pct - 2);
-        return new StartFigures(idle, finished ? Math.Round(m.Time, 1) : null, peak, limit - peak, made.Select(c => c.IdleS).Max(), Math.Round(made.Sum(c => c.StarterS), 1), battery.Figures);
+        return new StartFigures(idle, finished ? Math.Round(m.Time, 1) : null, peak, limit - peak, made.Select(c => c.IdleS).Max(), Math.Round(made.Sum(c => c.StarterS), 1),
+            battery.Figures);
     }
 
     // Looks on at each tick while nobody else carries the jet.
@@ -198,18 +201,22 @@ public sealed record StartOutlook(StartFigures AsPlanned, IReadOnlyList<StartCur
         var better = best is not null && best.Figures.MarginC > Math.Max(planned.MarginC, 0) + WorthC ? $" {best.Label}: {best.Figures.PeakC:0} °C." : "";
         if (planned.Battery is { } battery && (battery.FellOut || battery.LastsS < ShortBattery * battery.NeededS || battery.Attempts < 1))
         {
-            return new Recommendation(Severity.Warning, FormattableString.Invariant($"The battery does not pay for it: {battery.LastsS / 60:0} min, you need {battery.NeededS / 60:0}. Ask for ground power first, or load later."));
+            return new Recommendation(Severity.Warning,
+                FormattableString.Invariant($"The battery does not pay for it: {battery.LastsS / 60:0} min, you need {battery.NeededS / 60:0}. ")
+                + "Ask for ground power first, or load later.");
         }
 
         if (planned.MarginC < 0)
         {
             return new Recommendation(Severity.Warning, $"Not like this: {planned.PeakC:0} °C is {-planned.MarginC:0} over the start limit."
-                + (better.Length > 0 ? better : best is { Figures.MarginC: >= 0 } some ? $" {some.Label}: {some.Figures.PeakC:0} °C." : " No choice that is open here stays below it: wait for wind or temperature to change."));
+                + (better.Length > 0 ? better : best is { Figures.MarginC: >= 0 } some ? $" {some.Label}: {some.Figures.PeakC:0} °C."
+                    : " No choice that is open here stays below it: wait for wind or temperature to change."));
         }
 
         if (!planned.Reached)
         {
-            return new Recommendation(Severity.Warning, "By the book this start does not come to idle." + (best is not null ? $" {best.Label} does." : " Ask for help before the first try is spent."));
+            return new Recommendation(Severity.Warning, "By the book this start does not come to idle."
+                + (best is not null ? $" {best.Label} does." : " Ask for help before the first try is spent."));
         }
 
         return planned.MarginC < CloseC

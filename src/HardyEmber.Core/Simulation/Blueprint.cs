@@ -19,7 +19,8 @@ internal sealed class Blueprint
     /// <summary>What the first machine left.</summary>
     /// <param name="Switches">What each of its switches says, in their order.</param>
     /// <param name="Alike">What its parts have alike on every machine, by the kind of thing it is.</param>
-    internal sealed record Finished(SignalTable Signals, FaultInputs Faults, IReadOnlyList<Gate> Gates, StepOrder Order, SwitchWords[] Switches, IReadOnlyDictionary<Type, object> Alike);
+    internal sealed record Finished(SignalTable Signals, FaultInputs Faults, IReadOnlyList<Gate> Gates, StepOrder Order, SwitchWords[] Switches,
+        IReadOnlyDictionary<Type, object> Alike);
 
     public static Blueprint Of(AircraftDefinition aircraft) => All.GetValue(aircraft, _ => new Blueprint());
 

@@ -152,7 +152,8 @@ public sealed class Controls
 
         if (d.Kind == ControlKind.Position)
         {
-            _ = command.Kind == CommandKind.Set && command.Position is { } text ? Entered(text) : throw new CommandException("to", $"\"{d.Id}\" is set to a position, or to \"{ControlDefinition.TakesSpot}\"");
+            _ = command.Kind == CommandKind.Set && command.Position is { } text ? Entered(text)
+                : throw new CommandException("to", $"\"{d.Id}\" is set to a position, or to \"{ControlDefinition.TakesSpot}\"");
             return;
         }
 

@@ -264,7 +264,8 @@ public sealed class MachineContext : INameKeeper
 
     /// <summary>Watches every registered condition; to be called when all signals are known.</summary>
     /// <exception cref="FormatException">A condition is malformed; the message begins with its place.</exception>
-    internal ConditionWatch Watch() => new(_blueprint.Watch(() => new ConditionWatch.Plan([.. Switches.Select(s => Compile(s.Text, s.Where).Program)], i => Signals.All[i].ByHand)));
+    internal ConditionWatch Watch() => new(_blueprint.Watch(() => new ConditionWatch.Plan([.. Switches.Select(s => Compile(s.Text, s.Where).Program)],
+        i => Signals.All[i].ByHand)));
 
     /// <summary>Compiles a condition, once for all machines of this aircraft.</summary>
     /// <exception cref="FormatException">The text is malformed or names what does not exist; <paramref name="where"/> comes first.</exception>

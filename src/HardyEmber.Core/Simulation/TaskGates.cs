@@ -45,13 +45,15 @@ internal sealed class TaskGates
         var ways = first.Select(at => Reach(at, flag)).OfType<Term>().ToArray();
         if (ways.Length > 0)
         {
-            _context.Gate(name, GateKind.Comes, _where, label, Term.Any(ways), _task.Plan.Definition.Remedy ?? Remedy(first[0]), aside: !name.StartsWith(_id, StringComparison.Ordinal));
+            _context.Gate(name, GateKind.Comes, _where, label, Term.Any(ways), _task.Plan.Definition.Remedy ?? Remedy(first[0]),
+                aside: !name.StartsWith(_id, StringComparison.Ordinal));
         }
 
         End(flag);
     }
 
-    private List<int> Giving(int flag) => [.. Enumerable.Range(0, _states.Length).Where(i => _states[i].Leaves.Contains(flag) || Array.Exists(_states[i].Gives, g => g.Flag == flag))];
+    private List<int> Giving(int flag) => [.. Enumerable.Range(0, _states.Length)
+        .Where(i => _states[i].Leaves.Contains(flag) || Array.Exists(_states[i].Gives, g => g.Flag == flag))];
 
     // What stays by itself is lost by what leads away from it.
     private void End(int flag)
@@ -92,9 +94,11 @@ internal sealed class TaskGates
         path.Add(at);
         var waits = path.Where(i => i != at).Select(i => _states[i]).ToList();
         var given = _states[at].Gives.Where(g => g.Flag == flag).Select(g => g.When);
-        var held = Known(waits.Select(s => s.Held).Append(_states[at].Held).Concat(given).Concat(waits.SelectMany(s => s.Ends.Where(e => path.Contains(e.To)).Select(e => e.When))));
+        var held = Known(waits.Select(s => s.Held).Append(_states[at].Held).Concat(given)
+            .Concat(waits.SelectMany(s => s.Ends.Where(e => path.Contains(e.To)).Select(e => e.When))));
         var others = Known(waits.SelectMany(s => s.Ends.TakeWhile(e => !path.Contains(e.To)).Select(e => e.When))).Select(Term.Not);
-        var entries = Known(Enumerable.Range(0, _states.Length).Where(i => !path.Contains(i)).SelectMany(i => _states[i].Exits.Where(e => path.Contains(e.To)).Select(e => e.When)));
+        var entries = Known(Enumerable.Range(0, _states.Length).Where(i => !path.Contains(i))
+            .SelectMany(i => _states[i].Exits.Where(e => path.Contains(e.To)).Select(e => e.When)));
         if (entries.Count == 0)
         {
             return path.Contains(0) ? null : Term.All([.. held, .. others]);

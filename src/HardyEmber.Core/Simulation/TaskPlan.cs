@@ -3,7 +3,8 @@ using HardyEmber.Core.Definitions;
 namespace HardyEmber.Core.Simulation;
 
 /// <summary>A state of a task with its places: of conditions, flags and other states. A condition of place −1 always holds.</summary>
-internal sealed record PlannedState(TaskState Definition, int Held, (int When, int Forced, int To)[] Exits, (int When, int To)[] Ends, (int Flag, int When)[] Gives, int[] Leaves, int Broken)
+internal sealed record PlannedState(TaskState Definition, int Held, (int When, int Forced, int To)[] Exits, (int When, int To)[] Ends, (int Flag, int When)[] Gives,
+    int[] Leaves, int Broken)
 {
     /// <summary>Seconds of the states that come before it in one wait.</summary>
     public double BeforeS { get; set; }
@@ -143,7 +144,8 @@ internal sealed class TaskPlan
     private IEnumerable<KeyValuePair<string, string>> GivenBy(TaskState x, int deepest)
     {
         var at = Definition.States.ToList().IndexOf(x);
-        var kept = x.Keeps is null || deepest == 0 ? null : x.Keeps == TaskState.Previous ? Definition.States.ElementAtOrDefault(at - 1) : Definition.States.FirstOrDefault(s => s.Id == x.Keeps);
+        var kept = x.Keeps is null || deepest == 0 ? null : x.Keeps == TaskState.Previous ? Definition.States.ElementAtOrDefault(at - 1)
+            : Definition.States.FirstOrDefault(s => s.Id == x.Keeps);
         return x.Gives.Concat(kept is null ? [] : GivenBy(kept, deepest - 1)).DistinctBy(g => g.Key);
     }
 }

@@ -90,7 +90,9 @@ public sealed class AirSupply : MovingSystem
         {
             var (id, where) = (valve.Definition.Id, $"air.bleed.{valve.Definition.Id}");
             context.Gate($"air.{id}-freed", GateKind.Comes, where, $"{valve.Definition.Label}: shut once with an engine running", Term.All(_unlatch, Term.Not(valve.Open)));
-            context.Gate($"air.{id}-latched", GateKind.Goes, where, $"{valve.Definition.Label}: latched shut", Term.All(_unlatch, Term.Fact($"air.{id}-freed"), Term.Any(Term.Fact($"not air.{id}-freed"), valve.Open), Term.Not(_latchWhen!))); // opened before, it has to be shut again
+            // opened before, it has to be shut again
+            context.Gate($"air.{id}-latched", GateKind.Goes, where, $"{valve.Definition.Label}: latched shut",
+                Term.All(_unlatch, Term.Fact($"air.{id}-freed"), Term.Any(Term.Fact($"not air.{id}-freed"), valve.Open), Term.Not(_latchWhen!)));
         }
 
         if (_unlatch is not null)
@@ -113,7 +115,8 @@ public sealed class AirSupply : MovingSystem
         foreach (var valve in _valves)
         {
             valve.Engines = [.. context.Aircraft.Engines.Where(e => valve.Definition.Engine is not { } own || own == e.Id)
-                .Select(e => (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads(EngineBay.TrueSpeedSignal(e.Id), Phase.Before), RunningShare * context.Aircraft.EngineOf(e).IdleN2Pct, _takes[Array.IndexOf(engines, e)], _torn[Array.IndexOf(engines, e)]))];
+                .Select(e => (context.Reads($"{e.Id}.lit", Phase.Before), context.Reads(EngineBay.TrueSpeedSignal(e.Id), Phase.Before),
+                    RunningShare * context.Aircraft.EngineOf(e).IdleN2Pct, _takes[Array.IndexOf(engines, e)], _torn[Array.IndexOf(engines, e)]))];
             if (valve.Engines.Length == 0)
             {
                 throw new FormatException($"air.bleed.{valve.Definition.Id}.engine: there is no engine \"{valve.Definition.Engine}\"");

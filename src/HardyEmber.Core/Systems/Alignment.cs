@@ -56,7 +56,12 @@ public sealed class Alignment
         WarmUpS = WarmUp(_d, oatC);
         _levelS = mode == AlignmentMode.Stored ? Math.Max(1, _d.Stored!.Seconds - _d.WarmUpS) : _d.LevelS;
         HeadingFromS = WarmUpS + _levelS;
-        TauS = Tau(_d, latitudeDeg, mode switch { AlignmentMode.Ship => _d.ShipMinutes ?? _d.FieldMinutes, AlignmentMode.InFlight => _d.InFlightMinutes ?? _d.FieldMinutes, _ => _d.FieldMinutes });
+        TauS = Tau(_d, latitudeDeg, mode switch
+        {
+            AlignmentMode.Ship => _d.ShipMinutes ?? _d.FieldMinutes,
+            AlignmentMode.InFlight => _d.InFlightMinutes ?? _d.FieldMinutes,
+            _ => _d.FieldMinutes
+        });
         GoodDeg = Good(_d, _goodFloorDeg);
         var (start, mark) = (Over(_initialDeg), Over(GoodDeg));
         GoodAtS = HeadingFromS + (_initialDeg <= GoodDeg ? 0 : mark <= 0 ? double.PositiveInfinity : -TauS / 2 * Math.Log(mark / start));
@@ -87,7 +92,8 @@ public sealed class Alignment
         ArgumentNullException.ThrowIfNull(place);
         ArgumentNullException.ThrowIfNull(header);
         var stored = takesStored && definition.Stored is not null && header.Parked is { HeadingStored: true };
-        return new Alignment(definition, place.LatitudeDeg, Soak.Of(header).SetC, place.Ship is not null ? AlignmentMode.Ship : stored ? AlignmentMode.Stored : AlignmentMode.Field);
+        return new Alignment(definition, place.LatitudeDeg, Soak.Of(header).SetC,
+            place.Ship is not null ? AlignmentMode.Ship : stored ? AlignmentMode.Stored : AlignmentMode.Field);
     }
 
     /// <summary>How long the set warms up, s.</summary>

@@ -86,9 +86,11 @@ public sealed class AuxiliaryUnit : MovingSystem
         const string where = "auxiliaryUnit";
         var pressure = _d.Accumulator is { } a ? string.Create(CultureInfo.InvariantCulture, $"aux.accumulator >= {a.MinPsi}") : null;
         // Its own starter may pull down at once what it needed to begin: what it needs, it needs to begin.
-        var begin = Term.All(Term.Fact("aux.armed"), Term.Fact("load.auxiliary-control"), pressure is null ? null : Term.Fact(pressure), Term.Fact("aux.cooling < 0.5"), Term.Fact("not aux.tripped"), _needs);
+        var begin = Term.All(Term.Fact("aux.armed"), Term.Fact("load.auxiliary-control"), pressure is null ? null : Term.Fact(pressure), Term.Fact("aux.cooling < 0.5"),
+            Term.Fact("not aux.tripped"), _needs);
         context.Gate("aux.running", GateKind.Comes, where, $"{_d.Label}: running", Term.All(_run, Term.Any(Term.Fact("aux.running"), begin)));
-        context.Gate("aux.running", GateKind.Ends, $"{where}.stopWhen", $"{_d.Label}: stops itself", _stop, FormattableString.Invariant($"It stops {_d.StopAfterS:0} s after that."));
+        context.Gate("aux.running", GateKind.Ends, $"{where}.stopWhen", $"{_d.Label}: stops itself", _stop,
+            FormattableString.Invariant($"It stops {_d.StopAfterS:0} s after that."));
         context.Gate("aux.armed", GateKind.Comes, where, $"{_d.Label}: switch was off since its last start", Term.Not(_run));
         context.Gate("aux.tripped", GateKind.Comes, where, $"{_d.Label}: stopped itself for safety", Term.Fact("aux.running"), "It stays stopped until the crew has looked at it.");
         context.Gate("aux.cooling", GateKind.Moves, where, $"{_d.Label}: cooling", Term.All(), "Only time cools it.");
@@ -96,7 +98,8 @@ public sealed class AuxiliaryUnit : MovingSystem
         context.Gate("aux.n", GateKind.Moves, where, $"{_d.Label}: speed", Term.Fact("aux.running"));
         if (_d.GeneratorW > 0)
         {
-            context.Gate("aux.generator", GateKind.Is, where, $"{_d.Label}: generator on line", Term.All(Term.Fact("aux.ready"), _generator, Term.Fact("not aux.generator-tripped")));
+            context.Gate("aux.generator", GateKind.Is, where, $"{_d.Label}: generator on line",
+                Term.All(Term.Fact("aux.ready"), _generator, Term.Fact("not aux.generator-tripped")));
         }
     }
 

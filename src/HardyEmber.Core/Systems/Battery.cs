@@ -57,7 +57,8 @@ public sealed class Battery
         if (context.Explains)
         {
             context.Gate("battery.volts", GateKind.Moves, "electrics.battery", "Battery: volts", Term.Fact("battery.holds"), "Take loads off, or ask for ground power.");
-            context.Gate("battery.holds", GateKind.Comes, "electrics.battery", "Battery contactor: holds", Term.All(), "It fell out for low volts: battery off and on again, with fewer loads.");
+            context.Gate("battery.holds", GateKind.Comes, "electrics.battery", "Battery contactor: holds", Term.All(),
+                "It fell out for low volts: battery off and on again, with fewer loads.");
         }
     }
 

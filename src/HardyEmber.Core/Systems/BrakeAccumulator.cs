@@ -23,7 +23,8 @@ public sealed class BrakeAccumulator : MachineSystem
 
         if (context.Explains)
         {
-            context.Gate("brake.holding", GateKind.Is, "brakeAccumulator", "Brake holds the jet", Term.All(_brake, Term.Fact(FormattableString.Invariant($"brake.psi > {d.HoldsAbovePsi}"))));
+            context.Gate("brake.holding", GateKind.Is, "brakeAccumulator", "Brake holds the jet",
+                Term.All(_brake, Term.Fact(FormattableString.Invariant($"brake.psi > {d.HoldsAbovePsi}"))));
         }
     }
 

@@ -64,7 +64,8 @@ public sealed class ChainHanded
         }
 
         var buses = _machine.Aircraft.Electrics.Buses;
-        return part.Watts is not null && part.Watts.All(w => buses.Any(b => b.Id == w)) ? (-1, [.. _machine.Loads.Where(l => part.Watts.Count == 0 || part.Watts.Contains(l.Bus))], when)
+        return part.Watts is not null && part.Watts.All(w => buses.Any(b => b.Id == w))
+            ? (-1, [.. _machine.Loads.Where(l => part.Watts.Count == 0 || part.Watts.Contains(l.Bus))], when)
             : throw new FormatException($"{where}: a signal or buses of this aircraft are needed: {string.Join(", ", buses.Select(b => b.Id))}");
     }
 }

@@ -20,7 +20,8 @@ public sealed class CockpitLight : MachineSystem
         _lit = context.Signals.AddFlag(LitSignal, day);
         if (context.Explains)
         {
-            context.Gate(LitSignal, GateKind.Is, "bus", "Cockpit: light to read by", Term.All(_light), "At night nothing can be read but by its own lights, and they need a live bus.");
+            context.Gate(LitSignal, GateKind.Is, "bus", "Cockpit: light to read by", Term.All(_light),
+                "At night nothing can be read but by its own lights, and they need a live bus.");
         }
     }
 

@@ -82,7 +82,8 @@ public sealed class Electrics : MachineSystem
         var s = context.Signals;
         _generators = [.. Generators(context).Select(context.AddGenerator)];
         _sources = [.. d.Sources.Select(x => new SourceState(x, context.Switch(x.Present, $"electrics.sources.{x.Id}.present"),
-            s.AddNumber($"source.{x.Id}", "V", 0.1), s.AddFlag($"source.{x.Id}.good"), context.Faults.Add($"source.{x.Id}.volts", 1), context.Faults.Add($"source.{x.Id}.drop", 1)))];
+            s.AddNumber($"source.{x.Id}", "V", 0.1), s.AddFlag($"source.{x.Id}.good"), context.Faults.Add($"source.{x.Id}.volts", 1),
+                context.Faults.Add($"source.{x.Id}.drop", 1)))];
         _buses = [.. d.Buses.Select(b => new BusState(b, s.AddNumber($"bus.{b.Id}", "V", 0.1), s.AddFlag($"bus.{b.Id}.live"), s.AddNumber($"bus.{b.Id}.feed", "", 1)))];
         _inverters = [.. d.Inverters.Select(x => MakeInverter(context, x))];
         for (var i = 0; i < _buses.Length; i++)
@@ -120,7 +121,8 @@ public sealed class Electrics : MachineSystem
     private InverterState MakeInverter(MachineContext context, InverterDefinition d)
     {
         var bus = Array.FindIndex(_buses, b => b.Definition.Id == d.Bus);
-        return bus >= 0 ? new InverterState(d, bus, context.Switch(d.When, $"electrics.inverters.{d.Id}.when"), context.Signals.AddFlag($"inverter.{d.Id}"), context.Signals.AddFlag($"inverter.{d.Id}-silent"), context.Faults.Add($"inverter.{d.Id}", 1))
+        return bus >= 0 ? new InverterState(d, bus, context.Switch(d.When, $"electrics.inverters.{d.Id}.when"), context.Signals.AddFlag($"inverter.{d.Id}"),
+            context.Signals.AddFlag($"inverter.{d.Id}-silent"), context.Faults.Add($"inverter.{d.Id}", 1))
             : throw new FormatException($"electrics.inverters.{d.Id}.bus: there is no bus \"{d.Bus}\"");
     }
 
@@ -145,14 +147,16 @@ public sealed class Electrics : MachineSystem
         foreach (var source in _sources)
         {
             var d = source.Definition;
-            context.Gate($"source.{d.Id}.good", GateKind.Is, $"electrics.sources.{d.Id}", $"{d.Label}: steady power", source.Present, "Its voltage must be right: have the crew look at it.");
+            context.Gate($"source.{d.Id}.good", GateKind.Is, $"electrics.sources.{d.Id}", $"{d.Label}: steady power", source.Present,
+                "Its voltage must be right: have the crew look at it.");
         }
 
         foreach (var inverter in _inverters)
         {
             var d = inverter.Definition;
             var enough = FormattableString.Invariant($"bus.{d.Bus} >= {d.CutOutV + _guard.ReturnV} or inverter.{d.Id} and bus.{d.Bus} >= {d.CutOutV}");
-            context.Gate($"inverter.{d.Id}", GateKind.Is, $"electrics.inverters.{d.Id}", $"{d.Label}: output", Term.All(inverter.When, Term.Fact($"bus.{d.Bus}.live"), Term.Fact(enough)));
+            context.Gate($"inverter.{d.Id}", GateKind.Is, $"electrics.inverters.{d.Id}", $"{d.Label}: output",
+                Term.All(inverter.When, Term.Fact($"bus.{d.Bus}.live"), Term.Fact(enough)));
         }
 
         foreach (var bus in _buses)
@@ -169,8 +173,10 @@ public sealed class Electrics : MachineSystem
         foreach (var generator in _generators)
         {
             var where = generator.Id == "aux" ? "auxiliaryUnit.generatorSwitch" : $"engines.{generator.Id}.generatorSwitch";
-            context.Gate($"{generator.Id}.generator-tripped", GateKind.Goes, where, $"{generator.Label}: tripped, overloaded for too long", Term.All(), "Take loads off, then its switch off and on again.");
-            context.Gate($"{generator.Id}.generator-over", GateKind.Goes, where, $"{generator.Label}: overloaded", Term.All(), _shedding?.Advice ?? "Take loads off, or bring another source on line.");
+            context.Gate($"{generator.Id}.generator-tripped", GateKind.Goes, where, $"{generator.Label}: tripped, overloaded for too long", Term.All(),
+                "Take loads off, then its switch off and on again.");
+            context.Gate($"{generator.Id}.generator-over", GateKind.Goes, where, $"{generator.Label}: overloaded", Term.All(),
+                _shedding?.Advice ?? "Take loads off, or bring another source on line.");
         }
     }
 
@@ -398,7 +404,8 @@ public sealed class Electrics : MachineSystem
                     break;
                 case FeedKind.Bus:
                     var feeder = _buses[bus.FedBy.Index];
-                    (feeder.DemandW, feeder.StarterW, feeder.StarterSiemens) = (feeder.DemandW + bus.DemandW, feeder.StarterW + bus.StarterW, feeder.StarterSiemens + bus.StarterSiemens);
+                    (feeder.DemandW, feeder.StarterW, feeder.StarterSiemens) = (feeder.DemandW + bus.DemandW, feeder.StarterW + bus.StarterW,
+                        feeder.StarterSiemens + bus.StarterSiemens);
                     break;
             }
         }

@@ -236,7 +236,8 @@ public sealed partial class Engine
         var burns = Lit && _flame >= 1 && Puddle <= 0 && _stall <= 0 && In.FuelOn && (slope <= 0 || !InStartCycle) && Math.Abs(WantedFuel() - Fuel) < SmoothFuel;
         var chases = TargetPct > _d.IdleN2Pct && Math.Abs(TargetPct - N2Pct) > 1; // the running line is followed step by step
         var turns = !Lit && !TailFire && !In.FuelOn && Fuel <= 0 && N2Pct > TurningPct;
-        Smooth = (burns && !chases || turns) && sameAir && In.Mach < FlyingMach && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS && GasC < _d.StartLimitC - BelowLimitC;
+        Smooth = (burns && !chases || turns) && sameAir && In.Mach < FlyingMach && Math.Abs(_accel) < SmoothPctPerS && Math.Abs(slope) < SmoothCPerS
+            && GasC < _d.StartLimitC - BelowLimitC;
         Steady = Smooth && Lit && !InStartCycle && !In.StarterValve && Math.Abs(_accel) < SteadyPctPerS;
     }
 
@@ -345,7 +346,8 @@ public sealed partial class Engine
         {
             StepUnlit(mixture, dt);
         }
-        else if (Fuel < 0.05 && Puddle < 0.02 || _airflow < 0.02 || mixture is < LeanestMixture or > RichestMixture || n < SlowestBurning * _d.Gas.LightOffMinN2Pct || Faults.Broken || Surges || Robs())
+        else if (Fuel < 0.05 && Puddle < 0.02 || _airflow < 0.02 || mixture is < LeanestMixture or > RichestMixture || n < SlowestBurning * _d.Gas.LightOffMinN2Pct
+            || Faults.Broken || Surges || Robs())
         {
             Robbed |= Robs();
             Lit = false;

@@ -25,7 +25,8 @@ public sealed class EngineBay : MovingSystem
     private readonly Switch? _backup;
     private readonly int _throttle, _n2, _trueN2, _n1, _gas, _trueGas, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
-    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fProbe, _fFeed, _fIce, _fBroken, _fDrip, _tailFire, _flamedOut, _flameOuts, _feedLost, _iced, _surge, _robbed, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
+    private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fProbe, _fFeed, _fIce, _fBroken, _fDrip, _tailFire, _flamedOut,
+        _flameOuts, _feedLost, _iced, _surge, _robbed, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
     private readonly MachineContext _context;
     private readonly EngineDefinition _d;
     private readonly EngineSideDefinition _side;
@@ -134,16 +135,19 @@ public sealed class EngineBay : MovingSystem
     {
         var where = $"engines.{Id}";
         var air = side.StarterBus is null ? $"air.duct > 1 or {Id}.lit or flight.airborne" : $"load.{Id}-starter or {Id}.lit";
-        context.Gate($"{Id}.starter-valve", GateKind.Comes, where, $"{side.Label} starter: engaged", Term.All(_starter, Term.Fact($"not {Id}.starter-hot"), side.Rival is { } rival ? Term.Fact($"not {rival}.starter-valve") : null));
+        context.Gate($"{Id}.starter-valve", GateKind.Comes, where, $"{side.Label} starter: engaged",
+            Term.All(_starter, Term.Fact($"not {Id}.starter-hot"), side.Rival is { } rival ? Term.Fact($"not {rival}.starter-valve") : null));
         context.Gate($"{Id}.starter-hot", GateKind.Goes, where, $"{side.Label} starter: too hot, it refuses", Term.All(), "Only rest cools it.");
         context.Gate($"{Id}.n2", GateKind.Moves, where, $"{side.Label} core: speed", Term.All(Term.Fact($"{Id}.starter-valve or {Id}.lit or flight.airborne"), Term.Fact(air)));
         context.Gate($"{Id}.dry", GateKind.Moves, where, $"{side.Label} core: seconds without fuel", Term.Not(_fuelOn), "Motor it: air blows out fuel and heat.");
         context.Gate($"{Id}.fuel-valve", GateKind.Is, where, $"{side.Label} fuel: open", _fuelOn);
-        context.Gate($"{Id}.fuel-flow", GateKind.Moves, where, $"{side.Label} fuel: flow", Term.All(Term.Fact($"{Id}.fuel-valve"), Term.Any(Term.Fact($"not {Id}.feed-lost"), _crossFeed)));
+        context.Gate($"{Id}.fuel-flow", GateKind.Moves, where, $"{side.Label} fuel: flow",
+            Term.All(Term.Fact($"{Id}.fuel-valve"), Term.Any(Term.Fact($"not {Id}.feed-lost"), _crossFeed)));
         context.Gate($"{Id}.lit", GateKind.Comes, where, $"{side.Label} core: alight",
             Term.All(Term.Fact($"{Id}.fuel-valve"), _igniter, _ignitionPower, Term.Fact(FormattableString.Invariant($"{Id}.n2 >= {d.Gas.LightOffMinN2Pct}"))));
         context.Gate($"{Id}.generator", GateKind.Is, where, $"{side.Label} generator: on line",
-            Term.All(_generator, Term.Fact(FormattableString.Invariant($"{Id}.n2 >= {d.Generator.OnlineN2Pct}")), Term.Fact($"not {Id}.generator-tripped")), "Its voltage must be right too.");
+            Term.All(_generator, Term.Fact(FormattableString.Invariant($"{Id}.n2 >= {d.Generator.OnlineN2Pct}")), Term.Fact($"not {Id}.generator-tripped")),
+                "Its voltage must be right too.");
         context.Gate($"{Id}.hydraulics", GateKind.Moves, where, $"{side.Label} hydraulics: pressure", Term.Fact($"{Id}.n2 > 10"));
         context.Gate($"{Id}.oil", GateKind.Moves, where, $"{side.Label} oil: pressure", Term.Fact($"{Id}.n2 > 5"));
     }

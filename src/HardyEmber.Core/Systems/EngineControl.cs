@@ -3,7 +3,8 @@ namespace HardyEmber.Core.Systems;
 /// <summary>The fuel control of a core.</summary>
 public sealed partial class Engine
 {
-    /// <summary>The acceleration schedule of a running engine in shares of the fuel that holds its present speed; how far below the start limit it keeps; from how far below idle it holds.</summary>
+    /// <summary>The acceleration schedule of a running engine in shares of the fuel that holds its present speed; how far below the start limit it keeps; from how far
+    /// below idle it holds.</summary>
     private const double LeastAcceleration = 1.12, MostAcceleration = 1.6, AccelerationBelowLimitC = 40, RunningFromPct = 4;
 
     /// <summary>The leanest that a core above idle is given, well over what puts its flame out.</summary>

@@ -3,7 +3,8 @@ using HardyEmber.Core.Simulation;
 
 namespace HardyEmber.Core.Systems;
 
-/// <summary>Loops of wire through the zones: they report the heat of a fire, and a short in one looks like a fire in its zone. Their tests are tasks of the aircraft's file.</summary>
+/// <summary>Loops of wire through the zones: they report the heat of a fire, and a short in one looks like a fire in its zone. Their tests are tasks of the aircraft's
+/// file.</summary>
 public sealed class FireDetection : MachineSystem
 {
     private readonly int[] _shorts, _alarms;

@@ -97,7 +97,8 @@ public sealed class Fires : MachineSystem
             }
 
             context.Gate($"fire.{zone.Id}.shut", GateKind.Is, where, $"{zone.Label}: shut off", _zones[i].Shut);
-            context.Gate($"fire.{zone.Id}.sure", GateKind.Comes, where, $"{zone.Label}: fire, twice told", Term.Fact($"fire.{zone.Id}.alarm"), "A second loop or smoke tells a fire from a fault.", aside: true);
+            context.Gate($"fire.{zone.Id}.sure", GateKind.Comes, where, $"{zone.Label}: fire, twice told", Term.Fact($"fire.{zone.Id}.alarm"),
+                "A second loop or smoke tells a fire from a fault.", aside: true);
             context.Gate($"fire.{zone.Id}.burnt", GateKind.Comes, where, $"{zone.Label}: burnt through", Term.All(_zones[i].Fed, _zones[i].Hot), "Shut its fuel off.", aside: true);
         }
 

@@ -74,7 +74,8 @@ public sealed class FlightState : MovingSystem
         _leaves = _d.LeaveWhen is { } leaves ? context.Switch(leaves, "flight.leaveWhen") : null;
         if (_leaves is not null && context.Explains)
         {
-            context.Gate("flight.left", GateKind.Comes, "flight.leaveWhen", "The aircraft: left", Term.All(_leaves, Term.Fact("flight.airborne")), "Nobody comes back to it.", aside: true);
+            context.Gate("flight.left", GateKind.Comes, "flight.leaveWhen", "The aircraft: left", Term.All(_leaves, Term.Fact("flight.airborne")), "Nobody comes back to it.",
+                aside: true);
         }
 
         if (_flight is { } start)
@@ -129,7 +130,8 @@ public sealed class FlightState : MovingSystem
     public static double ThrustOf(Machine m)
     {
         ArgumentNullException.ThrowIfNull(m);
-        return m.Aircraft.Engines.Sum(e => ThrustOf(m.Aircraft.Flight, m[$"{e.Id}.lit"] > 0.5, m[EngineBay.TrueSpeedSignal(e.Id)], m.Aircraft.EngineOf(e).IdleN2Pct, m.Aircraft.Engines.Count));
+        return m.Aircraft.Engines.Sum(e => ThrustOf(m.Aircraft.Flight, m[$"{e.Id}.lit"] > 0.5, m[EngineBay.TrueSpeedSignal(e.Id)], m.Aircraft.EngineOf(e).IdleN2Pct,
+            m.Aircraft.Engines.Count));
     }
 
     /// <inheritdoc/>

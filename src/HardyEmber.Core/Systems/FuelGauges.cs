@@ -32,13 +32,15 @@ public sealed class FuelGauges : MachineSystem
         var aboard = context.Header.Loading?.FuelLb ?? context.Aircraft.Numbers.InternalFuelLb;
         _test = context.Switch(_d.Test, "fuelGauges.test");
         _power = context.AddLoad("fuel-gauges", "Fuel gauges", _d.Bus, 15, context.Switch(null, "fuelGauges"));
-        _gauges = [.. _d.Gauges.Select(g => new Gauge(aboard * g.Share + random.Normal() * _d.ToleranceLb * 0.2, context.Signals.AddNumber($"fuel.{g.Id}", "lb", 10), context.Faults.Add($"fuel.{g.Id}", 0)))];
+        _gauges = [.. _d.Gauges.Select(g => new Gauge(aboard * g.Share + random.Normal() * _d.ToleranceLb * 0.2, context.Signals.AddNumber($"fuel.{g.Id}", "lb", 10),
+            context.Faults.Add($"fuel.{g.Id}", 0)))];
         _settled = context.Signals.AddFlag("fuel.test-settled");
         _off = context.Signals.AddFlag("fuel.off-mark");
 
         if (context.Explains)
         {
-            context.Gate("fuel.test-settled", GateKind.Comes, "fuelGauges", "Fuel pointers: settled at the test mark", Term.All(_test, Term.Fact("load.fuel-gauges")), "Hold the test until the pointers stand still.");
+            context.Gate("fuel.test-settled", GateKind.Comes, "fuelGauges", "Fuel pointers: settled at the test mark", Term.All(_test, Term.Fact("load.fuel-gauges")),
+                "Hold the test until the pointers stand still.");
         }
     }
 

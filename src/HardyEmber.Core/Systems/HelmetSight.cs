@@ -56,7 +56,8 @@ public sealed class HelmetSight : MachineSystem
 
         if (context.Explains)
         {
-            context.Gate("sight.saved", GateKind.Comes, "sight", "Helmet sight: saved", Term.All(_on, Term.Any(_place, _turn), _saving), FormattableString.Invariant($"Hold its key for {_d.HoldS} s."));
+            context.Gate("sight.saved", GateKind.Comes, "sight", "Helmet sight: saved", Term.All(_on, Term.Any(_place, _turn), _saving),
+                FormattableString.Invariant($"Hold its key for {_d.HoldS} s."));
             context.Gate("sight.saved", GateKind.Ends, "sight", "Helmet sight: no power", Term.Not(_on));
         }
     }

@@ -30,7 +30,8 @@ public sealed class InertialSet : MachineSystem
     private readonly InertialDefinition _d;
     private readonly Load _load;
     private readonly Switch _field, _ship, _standby, _navigate, _off, _still, _feed, _aid, _take, _airborne;
-    private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _headingOff, _stage, _mode, _way, _aligned, _navigated, _offered, _offeredLeft, _paused, _aided, _stuck;
+    private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _headingOff, _stage, _mode, _way, _aligned, _navigated, _offered,
+        _offeredLeft, _paused, _aided, _stuck;
     private readonly int _drifts, _towed, _satellites, _state;
     private readonly InertialDraw _draw;
     private readonly double[] _x = new double[InertialErrors.States], _drift = new double[3];
@@ -50,7 +51,8 @@ public sealed class InertialSet : MachineSystem
         _d = definition;
         var selector = context.Aircraft.Controls.FirstOrDefault(c => c.Id == _d.Selector);
         Switch At(string position) => context.Switch(selector?.Positions.Contains(position) == true ? $"{_d.Selector} is {position}" : Never, "inertial.selector");
-        (_off, _standby, _field, _ship) = (context.Switch($"{_d.Selector} is off", "inertial.selector"), At("standby"), context.Switch($"{_d.Selector} is field", "inertial.selector"), At("ship"));
+        (_off, _standby, _field, _ship) = (context.Switch($"{_d.Selector} is off", "inertial.selector"), At("standby"),
+            context.Switch($"{_d.Selector} is field", "inertial.selector"), At("ship"));
         _navigate = context.Switch($"{_d.Selector} is navigate", "inertial.selector");
         _still = context.Switch(context.Aircraft.BrakeAccumulator is null ? null : "brake.holding", "inertial");
         _feed = context.Switch(_d.Feed ?? Never, "inertial.feed");

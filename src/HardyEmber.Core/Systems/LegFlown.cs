@@ -37,6 +37,8 @@ public sealed record LegFlown(GoOrWait Asked, double CameNm, string Sentence)
         var aided = machine["ins.aided"] > 0;
         var came = aided ? machine["ins.position-error"] : InertialErrors.OffNm(x);
         return new LegFlown(asked, came, string.Create(CultureInfo.InvariantCulture,
-            $"Flown on {courseDeg:000}° for {leg.LengthNm:0} NM, the position is {came:0.0#} NM off{(came > leg.MarkNm ? $", more than the {leg.MarkNm:0.0#} NM that the leg can bear" : "")}; {(aided ? "satellites held it" : $"half of all end within {asked.NowNm:0.0#} NM")}."));
+            $"Flown on {courseDeg:000}° for {leg.LengthNm:0} NM, the position is {came:0.0#} NM off"
+            + $"{(came > leg.MarkNm ? $", more than the {leg.MarkNm:0.0#} NM that the leg can bear" : "")}; "
+            + $"{(aided ? "satellites held it" : $"half of all end within {asked.NowNm:0.0#} NM")}."));
     }
 }

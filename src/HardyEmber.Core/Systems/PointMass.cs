@@ -103,7 +103,8 @@ public sealed class PointMass
     /// <param name="thrust">Thrust over the file's weight on a standard day at sea level.</param>
     public double Excess(double thrust) => Thrust(thrust) - Drag(1);
 
-    /// <summary>Where it no longer sinks on that thrust, flown at its best glide: T·σ/w = D/W there; <see cref="HighestFt"/> where that is higher still, 0 where it sinks everywhere.</summary>
+    /// <summary>Where it no longer sinks on that thrust, flown at its best glide: T·σ/w = D/W there; <see cref="HighestFt"/> where that is higher still, 0 where it sinks
+    /// everywhere.</summary>
     /// <param name="thrust">Thrust over the file's weight on a standard day at sea level.</param>
     public double LevelsOffFt(double thrust)
     {

@@ -49,7 +49,8 @@ public sealed class Shedding
     }
 
     /// <summary>When it may act next, s.</summary>
-    public double NextS => _d.AfterS is { } after ? AnyOver ? Math.Max(0, after - _clock) : _shed > 0 ? Math.Max(0, BackAfter * after - _clock) : double.PositiveInfinity : double.PositiveInfinity;
+    public double NextS => _d.AfterS is { } after ? AnyOver ? Math.Max(0, after - _clock) : _shed > 0 ? Math.Max(0, BackAfter * after - _clock) : double.PositiveInfinity
+        : double.PositiveInfinity;
 
     private bool AnyOver
     {

@@ -39,7 +39,8 @@ public sealed class SignalWords
         }
 
         // What no instrument shows has the name of the instrument nearest to it.
-        foreach (var (hidden, like, word) in a.Engines.SelectMany(e => new[] { ($"{e.Id}.egt-highest", $"{e.Id}.egt", "highest"), ($"{e.Id}.egt-true", $"{e.Id}.egt", "in the core") }))
+        foreach (var (hidden, like, word) in a.Engines.SelectMany(e => new[] { ($"{e.Id}.egt-highest", $"{e.Id}.egt", "highest"),
+            ($"{e.Id}.egt-true", $"{e.Id}.egt", "in the core") }))
         {
             known[hidden] = ($"{(known.TryGetValue(like, out var shown) ? shown.Label : Plain(like))}, {word}", shown.Link);
         }

@@ -262,7 +262,8 @@ public sealed class StartAdvisor : MachineSystem
             EasKt = _v[_eas],
         };
         var flow = _v[e.Flow] / e.Limits.IdleFuelLbPerH;
-        f.Look(new StartSeen(_v[e.N2], _v[e.Fan], _v[e.Gas], flow, _v[e.Fuel] > 0.5 && (flow > LeastFlow || air.Mach < Engine.FlyingMach), _v[e.Valve] > 0.5, e.Electric ? share * share : share, _v[e.OilC], e.Targets[(int)_v[e.Throttle]]), air, dt, e.RestAt < 0 ? 0 : _v[_time] - e.RestAt);
+        f.Look(new StartSeen(_v[e.N2], _v[e.Fan], _v[e.Gas], flow, _v[e.Fuel] > 0.5 && (flow > LeastFlow || air.Mach < Engine.FlyingMach), _v[e.Valve] > 0.5,
+            e.Electric ? share * share : share, _v[e.OilC], e.Targets[(int)_v[e.Throttle]]), air, dt, e.RestAt < 0 ? 0 : _v[_time] - e.RestAt);
         e.RestAt = -1;
         e.ForeseenS += dt;
         var burns = f.Lit || _v[e.Fuel] > 0.5;

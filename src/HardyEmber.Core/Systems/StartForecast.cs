@@ -78,7 +78,8 @@ public sealed class StartForecast
     public static IReadOnlyList<Supposition> Beliefs { get; } =
     [
         new("none", ""), new("sound", "a sound engine"), new("rich", "too much fuel"), new("lean", "too little fuel"), new("little-air", "too little air through the core"),
-        new("residue", "fuel left in the core"), new("weak-starter", "a weak starter"), new("stagnant", "a core that sticks for a moment"), new("tired", "a turbine that does little work"),
+        new("residue", "fuel left in the core"), new("weak-starter", "a weak starter"), new("stagnant", "a core that sticks for a moment"),
+        new("tired", "a turbine that does little work"),
         new("gauge-stuck", "a stuck gauge"), new("no-light", "a core that does not light"),
     ];
 
@@ -243,7 +244,8 @@ public sealed class StartForecast
         if (h != _keepsFor)
         {
             var steps = h / StepS;
-            (_keepsFor, _gaugeKeeps, _gasKeeps, _fuelKeeps) = (h, Math.Pow(1 - StepS / _d.Gas.GaugeLagS, steps), Math.Pow(1 - StepS / _d.Gas.LagS, steps), Math.Pow(1 - StepS / Engine.FuelLagS, steps));
+            (_keepsFor, _gaugeKeeps, _gasKeeps, _fuelKeeps) = (h, Math.Pow(1 - StepS / _d.Gas.GaugeLagS, steps), Math.Pow(1 - StepS / _d.Gas.LagS, steps),
+                Math.Pow(1 - StepS / Engine.FuelLagS, steps));
         }
 
         (_midBeforeC, _midC) = (_midC, (seen.GaugeC - _gaugeBefore * _gaugeKeeps) / (1 - _gaugeKeeps));
@@ -320,11 +322,13 @@ public sealed class StartForecast
 
         // A warm core shows its light by a fall of what seemed to be heat: the flame has yet to spread.
         _warm = seen.GaugeC > _in.AirC + WarmC;
-        var climbs = seen.FuelOn && seen.Fuel > 0.04 && _now.UnlitS > MixesS && _looks > 2 && (_warm ? heat < FallenShare * _heatBefore || seen.GaugeC - _unlitFallC > WarmLightC * h / 0.2 : seen.GaugeC - _unlitFallC > LightC * h / 0.2);
+        var climbs = seen.FuelOn && seen.Fuel > 0.04 && _now.UnlitS > MixesS && _looks > 2
+            && (_warm ? heat < FallenShare * _heatBefore || seen.GaugeC - _unlitFallC > WarmLightC * h / 0.2 : seen.GaugeC - _unlitFallC > LightC * h / 0.2);
         var (cold, _) = _twin.Torques((_n2Before + seen.N2Pct) / 2, 0, 0, 0, _in.StarterValve ? _in.Duct : 0);
         _sinceFast = seen.FuelOn && _looks > 1 && _in.Mach < Engine.FlyingMach && Accel > cold + FastPctPerS ? _sinceFast + h : 0;
         // A core that has just flamed out is as warm as one that burns: that it gains speed, faster than the air turns it, tells the light.
-        var gains = seen.FuelOn && !_in.StarterValve && _looks > 2 && _in.Mach > Engine.FlyingMach && Accel > GainsPctPerS && seen.N2Pct > _d.Windmill.N2PctPerMach * _in.Mach + AboveWindPct;
+        var gains = seen.FuelOn && !_in.StarterValve && _looks > 2 && _in.Mach > Engine.FlyingMach && Accel > GainsPctPerS
+            && seen.N2Pct > _d.Windmill.N2PctPerMach * _in.Mach + AboveWindPct;
         if (climbs || gains || _sinceFast > FastS)
         {
             _now.Lit = true;

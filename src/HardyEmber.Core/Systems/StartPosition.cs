@@ -32,7 +32,8 @@ public sealed record StartPosition(string Spot, string Offered, string? Entered,
 
         if (machine[control] < 0.5)
         {
-            return new StartPosition(spot.Id, survey.ToString(), null, null, null, null, "Nothing is entered: the set takes what it remembers of its last flight, with the error that it had by then.");
+            return new StartPosition(spot.Id, survey.ToString(), null, null, null, null,
+                "Nothing is entered: the set takes what it remembers of its last flight, with the error that it had by then.");
         }
 
         var entered = new GeoPosition(machine[Controls.LatitudeOf(control)], machine[Controls.LongitudeOf(control)]);

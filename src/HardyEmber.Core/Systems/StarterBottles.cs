@@ -46,7 +46,8 @@ public sealed class StarterBottles : MachineSystem
     {
         for (var i = 0; i < _fire.Length; i++)
         {
-            context.Gate($"bottle.{i + 1}", GateKind.Goes, $"air.bottles.fire[{i}]", $"Bottle {i + 1}: full", Term.All(_fire[i], _needs), "A spent bottle is filled on the ground, not here.");
+            context.Gate($"bottle.{i + 1}", GateKind.Goes, $"air.bottles.fire[{i}]", $"Bottle {i + 1}: full", Term.All(_fire[i], _needs),
+                "A spent bottle is filled on the ground, not here.");
         }
 
         var fired = _fire.Select((f, i) => Term.All(f, Term.Fact($"bottle.{i + 1} or bottle.burning")));

@@ -89,7 +89,8 @@ public sealed class Surfaces : MachineSystem
 
             foreach (var x in _surfaces)
             {
-                context.Gate($"surface.{x.Definition.Id}", GateKind.Moves, "surfaces", x.Definition.Label, Term.All(x.Moves, x.Still is null ? null : Term.Not(x.Still), x.Cut is null ? null : Term.Not(x.Cut)));
+                context.Gate($"surface.{x.Definition.Id}", GateKind.Moves, "surfaces", x.Definition.Label,
+                    Term.All(x.Moves, x.Still is null ? null : Term.Not(x.Still), x.Cut is null ? null : Term.Not(x.Cut)));
             }
         }
     }

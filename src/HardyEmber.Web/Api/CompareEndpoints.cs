@@ -13,7 +13,8 @@ internal static class CompareEndpoints
     /// <summary>Runs beside one another: their signatures, and two of them in full.</summary>
     public static void MapCompare(this RouteGroupBuilder api)
     {
-        api.MapGet("/runs/held", Results<Ok<Dictionary<string, IReadOnlyList<LinkHeld>>>, ProblemHttpResult> (string[] id, RunStore runs, JudgementStore judgements, FleetArchive fleets) =>
+        api.MapGet("/runs/held", Results<Ok<Dictionary<string, IReadOnlyList<LinkHeld>>>,
+            ProblemHttpResult> (string[] id, RunStore runs, JudgementStore judgements, FleetArchive fleets) =>
         {
             var asked = id.Distinct().ToList();
             return asked.Count > MostSignatures
@@ -21,10 +22,12 @@ internal static class CompareEndpoints
                 : TypedResults.Ok(asked.Select(i => (Id: i, Held: HeldOf(i, runs, judgements, fleets))).Where(x => x.Held is not null).ToDictionary(x => x.Id, x => x.Held!.Links));
         }).WithName("GetSignatures");
 
-        api.MapGet("/runs/{id}/comparison", async Task<Results<Ok<Comparison>, ProblemHttpResult>> (string id, string with, FleetArchive fleets, RunStore store, JudgementStore judgements, LiveRuns live) =>
+        api.MapGet("/runs/{id}/comparison", async Task<Results<Ok<Comparison>,
+            ProblemHttpResult>> (string id, string with, FleetArchive fleets, RunStore store, JudgementStore judgements, LiveRuns live) =>
         {
             async Task<ComparedRun?> Find(string field, string run) =>
-                await LateJudgement.FoundAsync(fleets, store, run).ConfigureAwait(false) is { } found ? Compared(field, fleets, found, judgements.Find(run), live.StepOf(found)) : null;
+                await LateJudgement.FoundAsync(fleets, store, run).ConfigureAwait(false) is { } found
+                    ? Compared(field, fleets, found, judgements.Find(run), live.StepOf(found)) : null;
             try
             {
                 if (await Find(nameof(id), id).ConfigureAwait(false) is not { } here)

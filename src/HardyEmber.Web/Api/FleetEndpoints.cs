@@ -17,7 +17,8 @@ public sealed record NumberRange(double Low, double High);
 /// <param name="Leg">The leg that its inertial set is mostly wanted for; null where it has none.</param>
 /// <param name="StoresHeading">Its shutdown can store the heading for the next alignment.</param>
 /// <param name="StartsBy">How it starts, in three words or so.</param>
-public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<BeginningView> Beginnings, IReadOnlyList<string> Engines, double InternalFuelLb, double EmptyLb, IReadOnlyList<FaultView> Faults,
+public sealed record AircraftView(string Id, string Name, string Role, IReadOnlyList<BeginningView> Beginnings, IReadOnlyList<string> Engines, double InternalFuelLb,
+    double EmptyLb, IReadOnlyList<FaultView> Faults,
     LegHeader? Leg, bool FliesFromShips, bool StoresHeading, IReadOnlyList<AirDrill> Drills, string? StartsBy);
 
 public sealed record BeginningView(string Beginning, string Title, IReadOnlyList<SchoolQuestion> Schools);
@@ -51,8 +52,10 @@ public sealed record TaskStateView(string? Word, string? Says);
 /// <param name="LampSides">The engine that a lamp belongs to, where its condition reads signals of one engine only.</param>
 public sealed record PanelView(string Id, string Name, string Role, IReadOnlyList<LinkDefinition> Chain, IReadOnlyList<ControlDefinition> Controls,
     IReadOnlyList<GaugeDefinition> Gauges, IReadOnlyList<LampDefinition> Lamps, IReadOnlyList<TaskView> Tasks, EnvelopeView Envelope,
-    ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults, IReadOnlyList<Advice> Advice, IReadOnlyList<Supposition> Beliefs,
-    IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces, FireView? Fire, IReadOnlyDictionary<string, Hint> Hints, IReadOnlyList<string> Aloft);
+    ElectricsDefinition Electrics, IReadOnlyList<LoadView> Loads, IReadOnlyList<EngineView> Engines, IReadOnlyList<FaultView> Faults, IReadOnlyList<Advice> Advice,
+    IReadOnlyList<Supposition> Beliefs,
+    IReadOnlyDictionary<string, string> LampSides, SightDefinition? Sight, SurfacesDefinition? Surfaces, FireView? Fire, IReadOnlyDictionary<string, Hint> Hints,
+        IReadOnlyList<string> Aloft);
 
 /// <summary>Where it can burn and what answers it.</summary>
 /// <param name="Agent">The controls that release agent.</param>
@@ -82,7 +85,8 @@ internal static class FleetEndpoints
     {
         string[] inputs = [.. fleet.Sample(aircraft.Id).FaultInputNames];
         return [.. fleet.Faults.Faults.Select(f => (Fault: f, Places: FaultDraw.Places(f, aircraft, inputs))).Where(x => x.Places.Count > 0)
-            .Select(x => new FaultView(x.Fault.Code, x.Fault.Label, x.Fault.OfEngine, [.. x.Places.Select(p => p.Fault.Engine ?? p.Fault.Item).OfType<string>()], x.Fault.Signature, x.Fault.Response))];
+            .Select(x => new FaultView(x.Fault.Code, x.Fault.Label, x.Fault.OfEngine, [.. x.Places.Select(p => p.Fault.Engine ?? p.Fault.Item).OfType<string>()],
+                x.Fault.Signature, x.Fault.Response))];
     }
 
     // What conditions name, among their other words.
@@ -120,8 +124,10 @@ internal static class FleetEndpoints
     {
         api.MapGet("/fleet", (Fleet fleet) => new FleetView(
             [.. fleet.Aircraft.Select(a => new AircraftView(a.Id, a.Name, a.Role,
-                [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count)).SelectMany(p => p.Beginnings, (p, beginning) => new BeginningView(beginning, p.Title, p.Schools))],
-                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a), a.Inertial?.Leg, a.FliesFromShips, a.Inertial?.Stored is not null, [.. fleet.Drills.Where(d => d.Aircraft == a.Id)], a.StartsBy))],
+                [.. fleet.Procedures.Where(p => p.Aircraft == a.Id).OrderByDescending(p => p.Phases.Sum(x => x.Steps.Count))
+                    .SelectMany(p => p.Beginnings, (p, beginning) => new BeginningView(beginning, p.Title, p.Schools))],
+                [.. a.Engines.Select(e => e.Id)], a.Numbers.InternalFuelLb, a.Numbers.EmptyLb, FaultsOf(fleet, a), a.Inertial?.Leg, a.FliesFromShips,
+                    a.Inertial?.Stored is not null, [.. fleet.Drills.Where(d => d.Aircraft == a.Id)], a.StartsBy))],
             fleet.Places, HeaderCheck.Ranges.ToDictionary(r => r.Key, r => new NumberRange(r.Value.Low, r.Value.High))))
             .WithName("GetFleet");
 
@@ -136,7 +142,8 @@ internal static class FleetEndpoints
                 return TypedResults.Ok(new PanelView(a.Id, a.Name, a.Role, a.Chain, a.Controls, a.Gauges, a.Lamps, [.. a.Tasks.Select(TaskView.Of)],
                     new EnvelopeView(w.MinEasKt, w.MaxEasKt, w.MaxAltitudeFt, w.MinN2Pct, a.Flight.DecisionHeightFt, a.Flight.GlideEasKt),
                     a.Electrics, [.. fleet.Sample(a.Id).Loads.Select(l => new LoadView(l.Id, l.Label, l.Bus, l.Watts))],
-                    [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, e.CutOff, e.Lateral, a.EngineOf(e).IdleN2Pct, a.EngineOf(e).StartLimitC, StartControls(a, e)))],
+                    [.. a.Engines.Select(e => new EngineView(e.Id, e.Label, e.Throttle, e.CutOff, e.Lateral, a.EngineOf(e).IdleN2Pct, a.EngineOf(e).StartLimitC,
+                        StartControls(a, e)))],
                     FaultsOf(fleet, a), StartAdvisor.All, StartForecast.Beliefs, LampSides(a), a.Sight, a.Surfaces, FireOf(a), Hints.Of(fleet.Sample(a.Id)), Aloft(fleet, a)));
             }
             catch (FormatException e)

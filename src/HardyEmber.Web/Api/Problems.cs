@@ -30,7 +30,8 @@ internal static class Problems
         }
         catch (Exception e) when (e is StoreException or SqliteException)
         {
-            return TypedResults.Problem((e as StoreException ?? StoreException.Of((SqliteException)e)).Message, statusCode: StatusCodes.Status503ServiceUnavailable, title: "The logbook does not answer.");
+            return TypedResults.Problem((e as StoreException ?? StoreException.Of((SqliteException)e)).Message, statusCode: StatusCodes.Status503ServiceUnavailable,
+                title: "The logbook does not answer.");
         }
     }
 

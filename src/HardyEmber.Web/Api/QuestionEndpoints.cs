@@ -18,16 +18,19 @@ internal static class QuestionEndpoints
     /// <summary>Questions to a run, live as it stands or replayed to a moment of its past.</summary>
     public static void MapQuestions(this RouteGroupBuilder api)
     {
-        api.MapGet("/runs/{id}/why", async Task<Results<Ok<WhyAnswer>, ProblemHttpResult>> (string id, string target, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
+        api.MapGet("/runs/{id}/why", async Task<Results<Ok<WhyAnswer>,
+            ProblemHttpResult>> (string id, string target, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
             await AskAsync(id, at, fleets, store, live, m => new WillNotTake(m).For(target), "target").ConfigureAwait(false)).WithName("GetWhy");
 
-        api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
+        api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, FleetArchive fleets, RunStore store,
+            LiveRuns live) =>
             await AskAsync(id, at, fleets, store, live, m => PowerPaths.WithoutSource(m, source), "source").ConfigureAwait(false)).WithName("GetWithout");
 
         api.MapGet("/runs/{id}/go-or-wait", async Task<Results<Ok<GoOrWait>, ProblemHttpResult>> (string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
             await AskAsync(id, at, fleets, store, live, GoOrWait.For, "aircraft").ConfigureAwait(false)).WithName("GetGoOrWait");
 
-        api.MapGet("/runs/{id}/start-position", async Task<Results<Ok<StartPosition>, ProblemHttpResult>> (string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
+        api.MapGet("/runs/{id}/start-position", async Task<Results<Ok<StartPosition>,
+            ProblemHttpResult>> (string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
             await AskAsync(id, at, fleets, store, live, StartPosition.Of, "aircraft").ConfigureAwait(false)).WithName("GetStartPosition");
 
         api.MapPost("/positions", Results<Ok<IReadOnlyList<StandsAt>>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
@@ -52,10 +55,12 @@ internal static class QuestionEndpoints
         var (position, number) = LeftPositions.Of(c, aircraft, place, header);
         var dial = c.Kind == ControlKind.Dial;
         string Words(double value) => FormattableString.Invariant($"{value} {c.Unit}").TrimEnd();
-        return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : LeftPositions.RestOf(c, place)!, LeftPositions.IsWrong(c, aircraft, place, header));
+        return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : LeftPositions.RestOf(c, place)!,
+            LeftPositions.IsWrong(c, aircraft, place, header));
     }
 
-    private static async Task<Results<Ok<T>, ProblemHttpResult>> AskAsync<T>(string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live, Func<Machine, T> question, string field)
+    private static async Task<Results<Ok<T>, ProblemHttpResult>> AskAsync<T>(string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live,
+        Func<Machine, T> question, string field)
     {
         if (at is < 0 or > RunHeader.MaxSeconds or double.NaN)
         {

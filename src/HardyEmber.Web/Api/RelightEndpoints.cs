@@ -20,7 +20,8 @@ internal static class RelightEndpoints
             Told(() => BeforeLaunch.For(fleet, header, store.DrillsFlown(header.Pilot, header.Aircraft, DateTimeOffset.UtcNow)))).WithName("GetBeforeLaunch").WithHeavyWork();
 
         api.MapGet("/runs/{id}/relight-envelope", Results<Ok<RelightEnvelope>, ProblemHttpResult> (string id, FleetArchive fleets, RunStore store) =>
-            store.Find(id) is { } run ? Told(() => RelightEnvelope.For(fleets.For(run.Log.Header), run.Log.Header)) : Problems.NoRun(id)).WithName("GetRelightEnvelope").WithHeavyWork();
+            store.Find(id) is { } run ? Told(() => RelightEnvelope.For(fleets.For(run.Log.Header), run.Log.Header)) : Problems.NoRun(id)).WithName("GetRelightEnvelope")
+                .WithHeavyWork();
 
         api.MapGet("/runs/{id}/last-chances", Results<Ok<IReadOnlyList<LastChance>>, ProblemHttpResult> (string id, FleetArchive fleets, RunStore store) =>
             store.Find(id) is { } run ? Told(() => LastChance.For(fleets.For(run.Log.Header), run.Log.Header)) : Problems.NoRun(id)).WithName("GetLastChances").WithHeavyWork();

@@ -47,7 +47,8 @@ internal static class RunEndpoints
 
     public static void MapRuns(this RouteGroupBuilder api)
     {
-        api.MapGet("/runs", Results<Ok<RunPage>, ProblemHttpResult> (RunStore store, string? pilot, string? verdict, string? aircraft, string? beginning, int? limit, DateTimeOffset? before, string? beforeId) =>
+        api.MapGet("/runs", Results<Ok<RunPage>, ProblemHttpResult> (RunStore store, string? pilot, string? verdict, string? aircraft, string? beginning, int? limit,
+            DateTimeOffset? before, string? beforeId) =>
         {
             if (before is null != beforeId is null)
             {
@@ -77,8 +78,10 @@ internal static class RunEndpoints
             }
         }).WithName("CreateRun");
 
-        api.MapGet("/runs/{id}/debrief", async Task<Results<Ok<DebriefView>, ProblemHttpResult>> (string id, FleetArchive fleets, RunStore store, JudgementStore judgements, LiveRuns live) =>
-            await LateJudgement.FoundAsync(fleets, store, id).ConfigureAwait(false) is { } run ? TypedResults.Ok(Debrief(fleets, run, judgements.Find(id), live.Live(id)?.StepIndex ?? 0)) : Problems.NoRun(id)).WithName("GetDebrief").WithHeavyWork();
+        api.MapGet("/runs/{id}/debrief", async Task<Results<Ok<DebriefView>,
+            ProblemHttpResult>> (string id, FleetArchive fleets, RunStore store, JudgementStore judgements, LiveRuns live) =>
+            await LateJudgement.FoundAsync(fleets, store, id).ConfigureAwait(false) is { } run
+                ? TypedResults.Ok(Debrief(fleets, run, judgements.Find(id), live.Live(id)?.StepIndex ?? 0)) : Problems.NoRun(id)).WithName("GetDebrief").WithHeavyWork();
 
         api.MapGet("/runs/{id}/file", Results<FileContentHttpResult, ProblemHttpResult> (string id, bool? data, RunStore store, FleetArchive fleets) =>
         {
@@ -88,7 +91,12 @@ internal static class RunEndpoints
             }
 
             using var text = new StringWriter(CultureInfo.InvariantCulture);
-            RunFile.Write(text, run.Log with { Header = Shown(run), Data = data is true ? fleets.Of(run.Log.Header)?.VersionFor(run.Log.Header.Aircraft, run.Log.Header.Place) : null });
+            RunFile.Write(text, run.Log with
+            {
+                Header = Shown(run),
+                Data = data is true ? fleets.Of(run.Log.Header)?.VersionFor(run.Log.Header.Aircraft, run.Log.Header.Place)
+                : null
+            });
             return TypedResults.File(System.Text.Encoding.UTF8.GetBytes(text.ToString()), "application/x-ndjson", $"run-{run.Id}.ndjson");
         }).WithName("GetRunFile");
 
@@ -163,7 +171,8 @@ internal static class RunEndpoints
     private static RunHeader Shown(StoredRun run) => run.Ended ? run.Log.Header : run.Log.Header with { Drawn = null };
 
     private static string? Recomputed(RunHeader header, StoredJudgement? judged, bool known, string digest) => FlownAnew.Why(header, known, "the curves are")
-        ?? (judged is not null && judged.Physics == Physics.Version && judged.Digest != digest ? "The curves are computed anew, by another build or processor: the last digits differ." : null);
+        ?? (judged is not null && judged.Physics == Physics.Version && judged.Digest != digest
+            ? "The curves are computed anew, by another build or processor: the last digits differ." : null);
 
     private static DebriefView Debrief(FleetArchive fleets, StoredRun run, StoredJudgement? judged, long liveStep)
     {
@@ -188,7 +197,8 @@ internal static class RunEndpoints
         var named = (columns ?? []).Select(c => c.Name).Concat(judgement.Findings.Select(f => f.Evidence?.Signal).OfType<string>());
         // What is no reading is the time that the answer to a fault took.
         string LabelOf(string name) => rehearsal.Machine.Signals.Find(name) is null ? "Time to the answer" : words.LabelOf(name);
-        return new DebriefView(run.Id, Shown(run), tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2), judgement,
+        return new DebriefView(run.Id, Shown(run), tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2),
+            judgement,
             // The steps of a flight that goes on name the engine that its pilot is to find.
             goesOn ? [] : [.. tracker.Steps.Select(s =>
                 new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(FirstDone(s), 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],

@@ -13,7 +13,8 @@ namespace HardyEmber.Web.Api;
 /// <param name="Planned">The same in figures.</param>
 /// <param name="PlannedHeld">Where the time of such a start goes.</param>
 /// <param name="Earlier">This pilot's starts on this type in runs before this one, newest first.</param>
-public sealed record StartsView(IReadOnlyList<StartCard> Cards, StartFigures Planned, IReadOnlyList<StartCurve> Expected, IReadOnlyList<StartRow> Earlier, double StartLimitC, double SettledLimitC,
+public sealed record StartsView(IReadOnlyList<StartCard> Cards, StartFigures Planned, IReadOnlyList<StartCurve> Expected, IReadOnlyList<StartRow> Earlier, double StartLimitC,
+    double SettledLimitC,
     ChainSignature? PlannedHeld);
 
 internal static class StartEndpoints
@@ -36,7 +37,8 @@ internal static class StartEndpoints
         }).WithName("GetStartOutlook").WithHeavyWork();
 
         api.MapGet("/runs/{id}/start-outlook", Results<Ok<StartOutlook>, ProblemHttpResult> (string id, FleetArchive fleets, RunStore store, LiveRuns live) =>
-            store.Find(id) is { } run ? TypedResults.Ok(StartOutlook.For(fleets.For(run.Log.Header), run.Log.Header, run.Log.Commands, live.StepOf(run))) : Problems.NoRun(id)).WithName("GetRunStartOutlook").WithHeavyWork();
+            store.Find(id) is { } run ? TypedResults.Ok(StartOutlook.For(fleets.For(run.Log.Header), run.Log.Header, run.Log.Commands, live.StepOf(run))) : Problems.NoRun(id))
+                .WithName("GetRunStartOutlook").WithHeavyWork();
 
         api.MapGet("/runs/{id}/starts", async Task<Results<Ok<StartsView>, ProblemHttpResult>> (string id, FleetArchive fleets, RunStore store, StartStore starts, LiveRuns live) =>
         {
@@ -47,10 +49,12 @@ internal static class StartEndpoints
 
             var header = run.Log.Header;
             var fleet = fleets.For(header);
-            var cards = live.Live(id) is { } flying ? await flying.ReadAsync(r => r.Starts.Cards).ConfigureAwait(false) : Rehearsal.Replay(fleet, run.Log, live.StepOf(run)).Starts.Cards;
+            var cards = live.Live(id) is { } flying ? await flying.ReadAsync(r => r.Starts.Cards).ConfigureAwait(false)
+                : Rehearsal.Replay(fleet, run.Log, live.StepOf(run)).Starts.Cards;
             var engine = fleet.FindAircraft(header.Aircraft).Engine;
             var book = StartOutlook.ByTheBook(fleet, header);
-            return TypedResults.Ok(new StartsView(cards, book.Figures, book.Curves, starts.Earlier(header.Pilot, header.Aircraft, run.Created, MostEarlier), engine.StartLimitC, engine.SettledLimitC, book.Held));
+            return TypedResults.Ok(new StartsView(cards, book.Figures, book.Curves, starts.Earlier(header.Pilot, header.Aircraft, run.Created, MostEarlier), engine.StartLimitC,
+                engine.SettledLimitC, book.Held));
         }).WithName("GetStarts").WithHeavyWork();
     }
 }

@@ -20,7 +20,8 @@ internal static class HeavyWork
             try
             {
                 // One hand of the workshop is given to the whole of it; what it stores meanwhile is waited for there.
-                return await workshop.DoAsync(http.Connection.RemoteIpAddress?.ToString() ?? "", _ => next(context).AsTask().GetAwaiter().GetResult(), http.RequestAborted).ConfigureAwait(false);
+                return await workshop.DoAsync(http.Connection.RemoteIpAddress?.ToString() ?? "", _ => next(context).AsTask().GetAwaiter().GetResult(), http.RequestAborted)
+                    .ConfigureAwait(false);
             }
             catch (WorkshopFullException e)
             {

@@ -71,7 +71,7 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   return (response.status === 204 ? undefined : await response.json()) as T;
 }
 
-const post = <T,>(path: string, body: unknown, signal?: AbortSignal) =>
+const post = <T>(path: string, body: unknown, signal?: AbortSignal) =>
   ask<T>(path, { signal, method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
 
 export const api = {
@@ -90,7 +90,8 @@ export const api = {
   relightEnvelope: (id: string, signal?: AbortSignal) => ask<RelightEnvelope>(`/runs/${encodeURIComponent(id)}/relight-envelope`, { signal }),
   starts: (id: string) => ask<Starts>(`/runs/${encodeURIComponent(id)}/starts`),
   positions: (header: RunHeader) => post<Schemas["StandsAt"][]>("/positions", header),
-  why: (id: string, target: string, at?: number) => ask<WhyAnswer>(`/runs/${encodeURIComponent(id)}/why?${new URLSearchParams({ target, ...(at === undefined ? {} : { at: String(at) }) }).toString()}`),
+  why: (id: string, target: string, at?: number) =>
+    ask<WhyAnswer>(`/runs/${encodeURIComponent(id)}/why?${new URLSearchParams({ target, ...(at === undefined ? {} : { at: String(at) }) }).toString()}`),
   startPosition: (id: string) => ask<Schemas["StartPosition"]>(`/runs/${encodeURIComponent(id)}/start-position`),
   goOrWait: (id: string) => ask<GoOrWait>(`/runs/${encodeURIComponent(id)}/go-or-wait`),
   without: (id: string, source: string) => ask<Schemas["Drop"]>(`/runs/${encodeURIComponent(id)}/without?source=${encodeURIComponent(source)}`),

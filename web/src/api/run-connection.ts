@@ -121,7 +121,10 @@ export class RunConnection {
     clearTimeout(this.reading);
     clearTimeout(this.gap);
     if (this.hub.state === HubConnectionState.Connected) {
-      void this.hub.invoke("Leave", this.id).catch(() => undefined).finally(() => void this.hub.stop());
+      void this.hub
+        .invoke("Leave", this.id)
+        .catch(() => undefined)
+        .finally(() => void this.hub.stop());
     } else {
       void this.hub.stop();
     }

@@ -62,9 +62,15 @@ export function BarGauge({ gauge, value, unit, quantum, peak, ahead: foretold, a
           <div key={l.label} className={`absolute inset-y-0 w-0.5 ${l.kind === "warning" ? "bg-warning" : "bg-caution"}`} style={{ left: at(l.at) }} />
         ))}
         {!silent && ahead !== undefined && aheadRange && (
-          <div className={`absolute inset-y-[38%] ${aheadHot ? "bg-warning" : "bg-bone"} opacity-40`} style={{ left: at(aheadRange[0]), right: `calc(100% - ${at(aheadRange[1])})` }} data-testid="ahead-range" />
+          <div
+            className={`absolute inset-y-[38%] ${aheadHot ? "bg-warning" : "bg-bone"} opacity-40`}
+            style={{ left: at(aheadRange[0]), right: `calc(100% - ${at(aheadRange[1])})` }}
+            data-testid="ahead-range"
+          />
         )}
-        {!silent && peak !== undefined && peak > gauge.min && <div className="absolute inset-y-0 w-1 bg-heather" style={{ left: `calc(${at(peak)} - 2px)` }} data-testid="peak-tick" />}
+        {!silent && peak !== undefined && peak > gauge.min && (
+          <div className="absolute inset-y-0 w-1 bg-heather" style={{ left: `calc(${at(peak)} - 2px)` }} data-testid="peak-tick" />
+        )}
         {!silent && ahead !== undefined && (
           <div className={`absolute inset-y-0 w-2 border-2 ${aheadHot ? "border-warning" : "border-bone"}`} style={{ left: `calc(${at(ahead)} - 4px)` }} data-testid="ahead-tick" />
         )}

@@ -33,7 +33,12 @@ export function Choice({ options, value, onChange, name, id, disabled, className
         <ChevronDown className="size-3.5 shrink-0 text-pale" aria-hidden />
       </Select.Trigger>
       <Select.Portal>
-        <Select.Content position="popper" sideOffset={4} collisionPadding={8} className="z-50 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) overflow-hidden rounded-lg border border-line bg-panel">
+        <Select.Content
+          position="popper"
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-50 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) overflow-hidden rounded-lg border border-line bg-panel"
+        >
           <Select.Viewport nonce={pageNonce} className="p-1">
             {options.map(([v, label, note]) => (
               <Select.Item

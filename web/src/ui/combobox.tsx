@@ -31,17 +31,42 @@ interface Props {
 }
 
 /** Whether every word typed is in what can be found. */
-const holds = (item: ComboItem, text: string) => text.toLowerCase().split(/\s+/).every((w) => item.words.toLowerCase().includes(w));
+const holds = (item: ComboItem, text: string) =>
+  text
+    .toLowerCase()
+    .split(/\s+/)
+    .every((w) => item.words.toLowerCase().includes(w));
 
 /** Type part of a name, go through what fits by arrows, Enter takes it. */
-export function Combobox({ label, placeholder, items, onPick, empty, autoFocus, quiet = false, most = items.length, listClassName, marked, onMark, text, onText, onKeyDown }: Props) {
+export function Combobox({
+  label,
+  placeholder,
+  items,
+  onPick,
+  empty,
+  autoFocus,
+  quiet = false,
+  most = items.length,
+  listClassName,
+  marked,
+  onMark,
+  text,
+  onText,
+  onKeyDown,
+}: Props) {
   const found = quiet && text.trim() === "" ? [] : items.filter((i) => holds(i, text.trim())).slice(0, most);
   return (
     <Command label={label} shouldFilter={false} value={marked} onValueChange={onMark} onKeyDown={onKeyDown} disablePointerSelection loop>
       <Command.Input autoFocus={autoFocus} aria-label={label} placeholder={placeholder} value={text} onValueChange={onText} className="field w-full" />
       <Command.List label={label} className={clsx("mt-1.5 overflow-auto", listClassName)}>
         {found.map((i) => (
-          <Command.Item key={i.value} value={i.value} onSelect={() => onPick(i.value)} className="cursor-pointer rounded border border-transparent px-2 py-1 text-sm data-[selected=true]:border-heather data-[selected=true]:bg-heather-soft" {...i.data}>
+          <Command.Item
+            key={i.value}
+            value={i.value}
+            onSelect={() => onPick(i.value)}
+            className="cursor-pointer rounded border border-transparent px-2 py-1 text-sm data-[selected=true]:border-heather data-[selected=true]:bg-heather-soft"
+            {...i.data}
+          >
             {i.content}
           </Command.Item>
         ))}

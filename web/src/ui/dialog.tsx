@@ -25,7 +25,10 @@ export function Dialog({ open, onClose, title, wide = false, children }: Props) 
             e.preventDefault();
             before.current?.focus();
           }}
-          className={clsx("fixed top-1/2 left-1/2 z-50 max-h-[85vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-lg border border-line bg-panel p-5", wide ? "w-[min(46rem,94vw)]" : "w-[min(34rem,92vw)]")}
+          className={clsx(
+            "fixed top-1/2 left-1/2 z-50 max-h-[85vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-lg border border-line bg-panel p-5",
+            wide ? "w-[min(46rem,94vw)]" : "w-[min(34rem,92vw)]",
+          )}
         >
           <div className="mb-3 flex items-center justify-between">
             <Radix.Title className="text-lg font-bold">{title}</Radix.Title>

@@ -25,7 +25,13 @@ export function TextField({ label, unit, note, wrong, className, ...rest }: Name
   return (
     <div className="min-w-0 text-sm">
       <Label htmlFor={id} label={label} unit={unit} />
-      <input id={id} aria-invalid={wrong !== undefined} aria-describedby={wrong ? `${id}-wrong` : undefined} className={clsx("field w-full", wrong && "border-caution", className)} {...rest} />
+      <input
+        id={id}
+        aria-invalid={wrong !== undefined}
+        aria-describedby={wrong ? `${id}-wrong` : undefined}
+        className={clsx("field w-full", wrong && "border-caution", className)}
+        {...rest}
+      />
       {wrong && (
         <p id={`${id}-wrong`} data-wrong={rest.name} className="mt-0.5 text-2xs leading-4 text-caution">
           ▲ {wrong}

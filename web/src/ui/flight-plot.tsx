@@ -41,7 +41,22 @@ interface Props {
 }
 
 /** Height over airspeed: where fuel brings a core to idle, each method's last chance, the decision height, the way flown and the way ahead. */
-export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt, highestFt, decisionFt, heights, speeds, now, path = [], beside, axis = "kt EAS", className = "" }: Props) {
+export function FlightPlot({
+  label,
+  envelope,
+  chances = [],
+  glideEasKt,
+  maxEasKt,
+  highestFt,
+  decisionFt,
+  heights,
+  speeds,
+  now,
+  path = [],
+  beside,
+  axis = "kt EAS",
+  className = "",
+}: Props) {
   const glide = envelope?.glideEasKt ?? glideEasKt;
   const slowest = 0.7 * glideEasKt;
   const fastest = maxEasKt + ROOM_KT;
@@ -77,7 +92,13 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
         {axis}
       </text>
       {outline.length > 2 && (
-        <path d={`M${outline.map(([kt, ft]) => `${x(kt).toFixed(1)} ${y(ft).toFixed(1)}`).join("L")}Z`} data-testid="envelope" className="fill-band stroke-ready" strokeWidth="1.5" strokeLinejoin="round" />
+        <path
+          d={`M${outline.map(([kt, ft]) => `${x(kt).toFixed(1)} ${y(ft).toFixed(1)}`).join("L")}Z`}
+          data-testid="envelope"
+          className="fill-band stroke-ready"
+          strokeWidth="1.5"
+          strokeLinejoin="round"
+        />
       )}
       {crown && (
         <text x={Math.max(x(edges[0]!.easKt) + 4, Math.min(x(crown.easKt) + 6, x(edges.at(-1)!.easKt) - WORDS))} y={y(crown.topFt) + 16} className="fill-ready text-[11px]">
@@ -110,7 +131,17 @@ export function FlightPlot({ label, envelope, chances = [], glideEasKt, maxEasKt
       <text x={x(glide) + 4} y={PAD.top + 10} className="fill-pale text-[11px]">
         best glide
       </text>
-      {path.length > 1 && <polyline data-testid="path" points={line(path.filter((p) => p.easKt <= fastest))} fill="none" className="stroke-heather" strokeWidth="2" strokeDasharray="1 5" strokeLinecap="round" />}
+      {path.length > 1 && (
+        <polyline
+          data-testid="path"
+          points={line(path.filter((p) => p.easKt <= fastest))}
+          fill="none"
+          className="stroke-heather"
+          strokeWidth="2"
+          strokeDasharray="1 5"
+          strokeLinecap="round"
+        />
+      )}
       {beside && <polyline data-testid="beside-trail" points={way(beside.heights, beside.speeds)} fill="none" className="stroke-pale" strokeWidth="1.5" strokeDasharray="7 3" />}
       <polyline points={way(heights, speeds)} fill="none" className="stroke-bone" strokeWidth="1.5" opacity="0.7" />
       <circle cx={x(now.easKt)} cy={y(now.heightFt)} r="6" className="fill-bone" />

@@ -7,7 +7,10 @@ export function clock(seconds: number): string {
 /** A value with as many decimals as its quantum carries. */
 export function number(value: number, quantum: number): string {
   const decimals = quantum >= 1 ? 0 : quantum >= 0.1 ? 1 : quantum >= 0.01 ? 2 : 3;
-  return value.toFixed(decimals).replace(/^-(0(\.0*)?)$/, "$1").replace(/\B(?=(\d{3})+(?!\d))/g, decimals === 0 ? "\u202f" : "");
+  return value
+    .toFixed(decimals)
+    .replace(/^-(0(\.0*)?)$/, "$1")
+    .replace(/\B(?=(\d{3})+(?!\d))/g, decimals === 0 ? "\u202f" : "");
 }
 
 /** How much more or less than another it is, with its sign; nothing where they are the same or one is unknown. */

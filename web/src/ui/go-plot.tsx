@@ -31,9 +31,11 @@ export function GoPlot({ answer, aligned, sentence = answer.sentence, cameNm }: 
           role="img"
           aria-label={`Position error after the leg against the moment of going: ${curve.map((p) => `${clock(p.alignedS)} ${number(p.errorNm, 0.01)} NM`).join(", ")}`}
         >
-          {curve.filter((_, i) => i % 2 === 0 && i > 0).map((p) => (
-            <path key={p.alignedS} d={`M${x(p.alignedS)} 0V${HEIGHT}`} className="stroke-line" vectorEffect="non-scaling-stroke" />
-          ))}
+          {curve
+            .filter((_, i) => i % 2 === 0 && i > 0)
+            .map((p) => (
+              <path key={p.alignedS} d={`M${x(p.alignedS)} 0V${HEIGHT}`} className="stroke-line" vectorEffect="non-scaling-stroke" />
+            ))}
           {ticks.map((nm) => (
             <path key={nm} d={`M0 ${y(nm)}H${WIDTH}`} className="stroke-line" vectorEffect="non-scaling-stroke" />
           ))}
@@ -72,7 +74,8 @@ export function GoPlot({ answer, aligned, sentence = answer.sentence, cameNm }: 
         </span>
       </p>
       <p className="text-2xs text-pale">
-        Half of all legs of <span className="num">{number(leg.lengthNm, 1)}</span> NM in <span className="num">{number(leg.minutes, 1)}</span> min end within the curve.{cameNm !== undefined && <> ○ is what came.</>}
+        Half of all legs of <span className="num">{number(leg.lengthNm, 1)}</span> NM in <span className="num">{number(leg.minutes, 1)}</span> min end within the curve.
+        {cameNm !== undefined && <> ○ is what came.</>}
       </p>
     </figure>
   );

@@ -14,7 +14,9 @@ export function Help({ open, onClose, screen, keys = [] }: Props) {
   return (
     <Dialog open={open} onClose={onClose} title="How to read this screen" wide>
       <ol data-testid="help" className="flex list-decimal flex-col gap-1 pl-5 text-sm">
-        {helpTexts[screen]?.map((sentence) => <li key={sentence}>{sentence}</li>)}
+        {helpTexts[screen]?.map((sentence) => (
+          <li key={sentence}>{sentence}</li>
+        ))}
       </ol>
       <h3 className="mt-4 mb-1.5 font-bold">Keys</h3>
       <dl className="grid grid-cols-[5rem_1fr] gap-y-1.5 text-sm">

@@ -28,7 +28,13 @@ export function Hint({ text, side = "top", children }: { text: ReactNode; side?:
         {children}
       </Tooltip.Trigger>
       <Tooltip.Portal>
-        <Tooltip.Content side={side} sideOffset={5} collisionPadding={8} data-testid="hint" className="z-50 max-w-72 rounded border border-line bg-high px-2.5 py-1.5 text-xs leading-4 text-bone">
+        <Tooltip.Content
+          side={side}
+          sideOffset={5}
+          collisionPadding={8}
+          data-testid="hint"
+          className="z-50 max-w-72 rounded border border-line bg-high px-2.5 py-1.5 text-xs leading-4 text-bone"
+        >
           {text}
         </Tooltip.Content>
       </Tooltip.Portal>

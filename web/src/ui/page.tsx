@@ -44,7 +44,9 @@ export function Page({ screen, children }: { screen: string; children: ReactNode
         </Button>
       </header>
       <main className="flex-1 p-4">{children}</main>
-      <footer className="px-4 pb-3 text-2xs text-pale">A rehearsal aid. It replaces no flight manual, instructor or licence: the approved manual, local rules and licensed practice always win.</footer>
+      <footer className="px-4 pb-3 text-2xs text-pale">
+        A rehearsal aid. It replaces no flight manual, instructor or licence: the approved manual, local rules and licensed practice always win.
+      </footer>
       {help && (
         <Suspense>
           <Help open screen={screen} onClose={() => setHelp(false)} />

@@ -30,10 +30,22 @@ export function Signature({ links, span, named, label, className }: Props) {
 
   const words = links.filter((l) => l.seconds >= 0.5).map((l) => `${l.label} ${clock(l.seconds)}`);
   return (
-    <div role="img" aria-label={`${label}: ${words.join(", ")}`} title={words.join(" · ")} data-testid="signature" data-total={Math.round(total)} className={clsx("min-w-0", className)}>
+    <div
+      role="img"
+      aria-label={`${label}: ${words.join(", ")}`}
+      title={words.join(" · ")}
+      data-testid="signature"
+      data-total={Math.round(total)}
+      className={clsx("min-w-0", className)}
+    >
       <div className="flex gap-px" style={{ width: `${(100 * total) / width}%` }}>
         {links.map((l, i) => (
-          <span key={l.id} data-held={l.id} className={clsx("min-w-px rounded-xs", i % 2 === 0 ? "bg-pale" : "bg-line", named ? "h-3" : "h-2")} style={{ flexGrow: l.seconds, flexBasis: 0 }} />
+          <span
+            key={l.id}
+            data-held={l.id}
+            className={clsx("min-w-px rounded-xs", i % 2 === 0 ? "bg-pale" : "bg-line", named ? "h-3" : "h-2")}
+            style={{ flexGrow: l.seconds, flexBasis: 0 }}
+          />
         ))}
       </div>
       {named && (
@@ -55,7 +67,15 @@ export function Signature({ links, span, named, label, className }: Props) {
 }
 
 /** Two starts one above the other, to the same scale. */
-export function SignaturePair({ upper, lower, named }: { named: "column" | "page"; upper: { label: string; links: readonly LinkHeld[] }; lower: { label: string; links: readonly LinkHeld[] } }) {
+export function SignaturePair({
+  upper,
+  lower,
+  named,
+}: {
+  named: "column" | "page";
+  upper: { label: string; links: readonly LinkHeld[] };
+  lower: { label: string; links: readonly LinkHeld[] };
+}) {
   const span = Math.max(heldTotal(upper.links), heldTotal(lower.links));
   return (
     <div className="flex flex-col gap-2">

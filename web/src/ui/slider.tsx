@@ -16,7 +16,14 @@ interface Props {
 /** A value set by drag, arrows, Home and End. */
 export function Slider({ label, value, min, max, step, onChange, words, className }: Props) {
   return (
-    <Radix.Root value={[value]} min={min} max={max} step={step} onValueChange={([to]) => to !== undefined && onChange(to)} className={clsx("relative flex h-6 items-center", className)}>
+    <Radix.Root
+      value={[value]}
+      min={min}
+      max={max}
+      step={step}
+      onValueChange={([to]) => to !== undefined && onChange(to)}
+      className={clsx("relative flex h-6 items-center", className)}
+    >
       <Radix.Track className="relative h-1 flex-1 rounded bg-high">
         <Radix.Range className="absolute h-full rounded bg-pale" />
       </Radix.Track>

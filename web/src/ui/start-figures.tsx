@@ -15,7 +15,7 @@ export function StartFiguresList({ card, starts }: { card: StartCard; starts: Pi
     <>
       <dl className="grid grid-cols-[repeat(auto-fill,minmax(8.2rem,1fr))] gap-x-4 gap-y-1">
         <Figure label={`Attempt ${card.attempt}`} value={outcomes[card.outcome] ?? card.outcome} />
-        <Figure label="Peak" value={lit ? `${number(card.peakC, 1)} °C` : "–"} note={card.peakS !== null && card.peakS !== undefined ? `after ${number(card.peakS, 0.1)} s` : ""} />
+        <Figure label="Peak" value={lit ? `${number(card.peakC, 1)} °C` : "–"} note={card.peakS != null ? `after ${number(card.peakS, 0.1)} s` : ""} />
         <Figure label="Margin to the limit" value={lit ? `${number(card.marginC, 1)} °C` : "–"} mark={lit ? <Shape status={heat} /> : undefined} />
         <Figure label="Fuel given" value={s(card.fuelS)} note={card.fuelN2Pct ? `at ${number(card.fuelN2Pct, 0.1)} %` : ""} />
         <Figure label="Light-off" value={s(card.lightS)} note="after fuel" />

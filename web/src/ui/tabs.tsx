@@ -15,7 +15,12 @@ export function Tabs({ label, value, onChange, tabs, className }: Props) {
     <Radix.Root value={value} onValueChange={onChange} className={className}>
       <Radix.List aria-label={label} className="flex flex-wrap gap-1">
         {tabs.map((t) => (
-          <Radix.Trigger key={t.value} value={t.value} data-tab={t.value} className="rounded px-2.5 py-1 text-xs text-pale hover:bg-high data-[state=active]:bg-heather-soft data-[state=active]:text-bone">
+          <Radix.Trigger
+            key={t.value}
+            value={t.value}
+            data-tab={t.value}
+            className="rounded px-2.5 py-1 text-xs text-pale hover:bg-high data-[state=active]:bg-heather-soft data-[state=active]:text-bone"
+          >
             {t.label}
           </Radix.Trigger>
         ))}

@@ -41,11 +41,13 @@ export function Beside({ d, other, onOther }: Props) {
           options={[["", "none"], ...options, ...(other && !offered.some((r) => r.id === other) ? [[other, "the one that was chosen"] as const] : [])]}
         />
       </div>
-      {[runs.error, compared.error].filter((e) => e !== null).map((e) => (
-        <p key={e.message} role="alert" className="mt-2 text-sm text-caution">
-          ▲ {e.message}
-        </p>
-      ))}
+      {[runs.error, compared.error]
+        .filter((e) => e !== null)
+        .map((e) => (
+          <p key={e.message} role="alert" className="mt-2 text-sm text-caution">
+            ▲ {e.message}
+          </p>
+        ))}
       {other && compared.isPending && <p className="mt-2 text-sm text-pale">Comparing…</p>}
       {other && compared.data && <Compared c={compared.data} />}
     </section>
@@ -53,7 +55,12 @@ export function Beside({ d, other, onOther }: Props) {
 }
 
 const named = (r: Schemas["RunPage"]["runs"][number]) =>
-  `${r.created.slice(0, 16).replace("T", " ")} · ${r.pilot || "no callsign"} · ${clock(r.seconds)} · ${r.ended && r.verdict ? (verdicts[r.verdict]?.word.toLowerCase() ?? "") : "not ended"}`;
+  [
+    r.created.slice(0, 16).replace("T", " "),
+    r.pilot || "no callsign",
+    clock(r.seconds),
+    r.ended && r.verdict ? (verdicts[r.verdict]?.word.toLowerCase() ?? "") : "not ended",
+  ].join(" · ");
 
 function Compared({ c }: { c: Comparison }) {
   return (
@@ -143,7 +150,15 @@ function Findings({ findings }: { findings: Comparison["findings"] }) {
         return (
           <div key={title} className="border-t border-line py-1 first:border-t-0">
             <h3 className="text-2xs text-pale">{title}</h3>
-            {found.length === 0 ? <p className="text-pale">–</p> : <ul>{found.map((f, i) => <li key={i}>{f.found.what}</li>)}</ul>}
+            {found.length === 0 ? (
+              <p className="text-pale">–</p>
+            ) : (
+              <ul>
+                {found.map((f, i) => (
+                  <li key={i}>{f.found.what}</li>
+                ))}
+              </ul>
+            )}
           </div>
         );
       })}

@@ -30,7 +30,10 @@ export default function DebriefScreen() {
       {debrief.isPending && <Replaying />}
       {debrief.error && (
         <p className="text-caution">
-          ▲ {debrief.error.message} <Link to="/logbook" className="text-heather underline">Back to the logbook</Link>
+          ▲ {debrief.error.message}{" "}
+          <Link to="/logbook" className="text-heather underline">
+            Back to the logbook
+          </Link>
         </p>
       )}
       {debrief.data && <Body d={debrief.data} />}
@@ -45,7 +48,9 @@ function Replaying() {
   return (
     <p className="text-pale">
       Replaying the run… {before > 0 && `${before} ${before === 1 ? "question" : "questions"} before it. `}
-      <Link to="/logbook" className="text-heather underline">Back to the logbook</Link>
+      <Link to="/logbook" className="text-heather underline">
+        Back to the logbook
+      </Link>
     </p>
   );
 }
@@ -75,7 +80,9 @@ function Body({ d }: { d: Debrief }) {
           </p>
           <h1 className="mt-1 text-xl font-bold">{d.judgement.sentence}</h1>
           <p className="mt-2 text-xs text-pale">
-            {d.title} · {d.header.pilot || "no callsign"} · {d.header.spot} · {d.header.conditions.oatC} °C{d.header.conditions.night && " · night"} · {clock(d.seconds)} · {peaks(d)}
+            {d.title} · {d.header.pilot || "no callsign"} · {d.header.spot} · {d.header.conditions.oatC} °C
+            {d.header.conditions.night && " · night"} · {clock(d.seconds)} ·{" "}
+            {peaks(d)}
           </p>
           {d.damage && (
             <p role="alert" className="mt-2 text-sm text-caution">
@@ -134,7 +141,9 @@ function Body({ d }: { d: Debrief }) {
           </section>
         )}
         {d.steps.length > 0 && <Steps d={d} onPick={setAt} />}
-        {flies && <p className="rounded-lg bg-panel p-4 text-sm text-pale">The flight still goes on. Its steps, what was left out and what it came to are told once it has ended.</p>}
+        {flies && (
+          <p className="rounded-lg bg-panel p-4 text-sm text-pale">The flight still goes on. Its steps, what was left out and what it came to are told once it has ended.</p>
+        )}
       </div>
     </div>
   );

@@ -32,7 +32,8 @@ export function EngineStarts({ d, other, onPick }: { d: Debrief; other?: Debrief
         return (
           <article key={`${card.engine}${card.attempt}`} className="mt-2 border-t border-line pt-2" data-testid="debrief-start" data-outcome={card.outcome}>
             <button type="button" className="mb-1 text-sm hover:text-heather" onClick={() => onPick(card.at)}>
-              {card.engine === "main" ? "Engine" : `${card.engine.charAt(0).toUpperCase()}${card.engine.slice(1)} engine`} <span className="num ml-1 text-2xs text-pale">{clock(card.at)}</span>
+              {card.engine === "main" ? "Engine" : `${card.engine.charAt(0).toUpperCase()}${card.engine.slice(1)} engine`}{" "}
+              <span className="num ml-1 text-2xs text-pale">{clock(card.at)}</span>
             </button>
             <StartFiguresList card={card} starts={starts.data} />
             {card.outcome !== "motored" && (

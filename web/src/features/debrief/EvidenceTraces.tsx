@@ -16,9 +16,7 @@ export function EvidenceTraces({ debrief, at, onPick }: Props) {
   const rows = useMemo(() => rowsOf(debrief), [debrief]);
   return (
     <section className="rounded-lg bg-panel p-3" aria-label="Traces">
-      <p className="num mb-1 text-xs text-pale">
-        {at === null ? "Press a finding, a step or a trace to pick a moment." : `Picked: ${clock(at)}`}
-      </p>
+      <p className="num mb-1 text-xs text-pale">{at === null ? "Press a finding, a step or a trace to pick a moment." : `Picked: ${clock(at)}`}</p>
       {rows.map((row) => (
         <Trace key={row.title} debrief={debrief} {...row} at={at} onPick={onPick} />
       ))}
@@ -37,7 +35,9 @@ interface Row {
 function rowsOf({ header, traces }: Debrief): Row[] {
   // The axes are those of the gauges.
   const row = (title: string, end: string): Row => {
-    const signals = Object.keys(traces.columns).filter((name) => name.endsWith(end)).sort();
+    const signals = Object.keys(traces.columns)
+      .filter((name) => name.endsWith(end))
+      .sort();
     const scales = signals.map((s) => traces.scales[s]).filter((s) => s !== undefined);
     return { title, signals, low: Math.min(...scales.map((s) => s[0]!)), high: Math.max(...scales.map((s) => s[1]!)) };
   };

@@ -19,7 +19,12 @@ export function FlightFlown({ d, at, other }: Props) {
   const moment = Math.min(at ?? d.flight?.outS ?? 0, d.seconds);
   const envelope = useQuery({ queryKey: ["relight-envelope", d.id], queryFn: ({ signal }) => api.relightEnvelope(d.id, signal), staleTime: Infinity });
   const chances = useQuery({ queryKey: ["last-chances", d.id], queryFn: ({ signal }) => api.lastChances(d.id, signal), staleTime: Infinity });
-  const outlook = useQuery({ queryKey: ["relight-outlook-at", d.id, moment], queryFn: ({ signal }) => api.runRelightOutlook(d.id, signal, moment), staleTime: Infinity, placeholderData: (before) => before });
+  const outlook = useQuery({
+    queryKey: ["relight-outlook-at", d.id, moment],
+    queryFn: ({ signal }) => api.runRelightOutlook(d.id, signal, moment),
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
   const heights = d.traces.columns["flight.height"] ?? [];
   const speeds = d.traces.columns["flight.eas"] ?? [];
   const above = d.traces.columns["flight.above-decision"] ?? [];

@@ -19,7 +19,11 @@ export function TimeHeld({ d, onPick }: { d: Debrief; onPick: (t: number) => voi
   return (
     <section className="rounded-lg bg-panel p-4" aria-label="Where the time went">
       <h2 className="mb-2 font-bold">Where the time went</h2>
-      {book ? <SignaturePair named="page" upper={{ label: "This start", links: d.held.links }} lower={{ label: "By the book, the same day", links: book.links }} /> : <Signature label="This start" links={d.held.links} named="page" />}
+      {book ? (
+        <SignaturePair named="page" upper={{ label: "This start", links: d.held.links }} lower={{ label: "By the book, the same day", links: book.links }} />
+      ) : (
+        <Signature label="This start" links={d.held.links} named="page" />
+      )}
       <ol className="mt-3 text-xs">
         {longest.map((s) => (
           <li key={s.step} className="border-t border-line">

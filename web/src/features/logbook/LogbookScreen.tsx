@@ -45,22 +45,38 @@ export default function LogbookScreen() {
           {choice("pilot", "Callsign", "every callsign", pilots.data?.map((p) => [p, p] as const) ?? [])}
           {choice("aircraft", "Type", "every type", fleet.data?.aircraft.map((a) => [a.id, a.name] as const) ?? [])}
           {choice("beginning", "Beginning", "every beginning", Object.entries(beginnings))}
-          {choice("verdict", "Verdict", "every verdict", Object.entries(verdicts).map(([id, v]) => [id, v.word] as const))}
+          {choice(
+            "verdict",
+            "Verdict",
+            "every verdict",
+            Object.entries(verdicts).map(([id, v]) => [id, v.word] as const),
+          )}
           <Import />
         </div>
-        {[runs.error, fleet.error, pilots.error].filter((e) => e !== null).map((e) => (
-          <p key={e.message} role="alert" className="text-caution">
-            ▲ {e.message}
-          </p>
-        ))}
+        {[runs.error, fleet.error, pilots.error]
+          .filter((e) => e !== null)
+          .map((e) => (
+            <p key={e.message} role="alert" className="text-caution">
+              ▲ {e.message}
+            </p>
+          ))}
         {runs.data && rows.length === 0 && (
           <p className="rounded-lg bg-panel p-6 text-pale">
             {filtered ? "No run is like that. " : "No run here yet. "}
-            <Link to="/" className="text-heather underline">Plan a sortie</Link> and fly it, or import a run file.
+            <Link to="/" className="text-heather underline">
+              Plan a sortie
+            </Link>{" "}
+            and fly it, or import a run file.
           </p>
         )}
         {rows.length > 0 && (
-          <RunTable rows={rows} fleet={fleet.data} total={total} filtered={filtered} onMore={runs.hasNextPage && rows.length < total && !runs.isFetchingNextPage ? () => void runs.fetchNextPage() : undefined} />
+          <RunTable
+            rows={rows}
+            fleet={fleet.data}
+            total={total}
+            filtered={filtered}
+            onMore={runs.hasNextPage && rows.length < total && !runs.isFetchingNextPage ? () => void runs.fetchNextPage() : undefined}
+          />
         )}
       </div>
     </Page>

@@ -175,7 +175,10 @@ function columnsOf(fleet: Schemas["FleetView"] | undefined, held: Record<string,
     column.accessor("pilot", { header: "Callsign", cell: (c) => c.getValue() || "–" }),
     column.accessor("aircraft", { header: "Type", cell: (c) => aircraft(c.getValue())?.name ?? c.getValue() }),
     column.accessor("beginning", { header: "Start", cell: (c) => <Start run={c.row.original} fleet={fleet} /> }),
-    column.accessor("place", { header: "Place", cell: (c) => <span className="text-xs whitespace-nowrap">{fleet?.places.find((p) => p.id === c.getValue())?.name ?? c.getValue()}</span> }),
+    column.accessor("place", {
+      header: "Place",
+      cell: (c) => <span className="text-xs whitespace-nowrap">{fleet?.places.find((p) => p.id === c.getValue())?.name ?? c.getValue()}</span>,
+    }),
     column.accessor("seconds", { header: "Time", cell: (c) => <span className="num">{clock(c.getValue())}</span> }),
     column.display({
       id: "held",
@@ -239,7 +242,15 @@ function VerdictOf({ run: r }: { run: Run }) {
 }
 
 function Ways({ run: r }: { run: Run }) {
-  const ways = [["debrief", `/debrief/${r.id}`], ...(r.ended ? [["again", `/?run=${r.id}`]] : [["go on", `/run/${r.id}`], ["look on", `/look/${r.id}`]])] as const;
+  const ways = [
+    ["debrief", `/debrief/${r.id}`],
+    ...(r.ended
+      ? [["again", `/?run=${r.id}`]]
+      : [
+          ["go on", `/run/${r.id}`],
+          ["look on", `/look/${r.id}`],
+        ]),
+  ] as const;
   return (
     <span className="flex justify-end gap-x-3 whitespace-nowrap">
       {ways.map(([word, to]) => (

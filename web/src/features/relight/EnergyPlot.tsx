@@ -11,7 +11,12 @@ export function EnergyPlot({ dead }: { dead: string }) {
   useSignal("time");
   // Alone nothing is foretold: the debrief draws it all.
   const told = connection.snapshot!.header.mode !== "alone";
-  const envelope = useQuery({ queryKey: ["relight-envelope", connection.id], queryFn: ({ signal }) => api.relightEnvelope(connection.id, signal), staleTime: Infinity, enabled: told }).data;
+  const envelope = useQuery({
+    queryKey: ["relight-envelope", connection.id],
+    queryFn: ({ signal }) => api.relightEnvelope(connection.id, signal),
+    staleTime: Infinity,
+    enabled: told,
+  }).data;
   const chances = useQuery({ queryKey: ["last-chances", connection.id], queryFn: ({ signal }) => api.lastChances(connection.id, signal), staleTime: Infinity, enabled: told }).data;
   const outlook = useOutlook(dead).data;
   const height = connection.value("flight.height");
@@ -37,7 +42,17 @@ export function EnergyPlot({ dead }: { dead: string }) {
           {read && above > 0 && sink > 1 ? Math.round(above / sink) : "–"} <span className="text-2xs text-pale">s to the decision height</span>
         </span>
         <span className={burnt ? "text-pale" : lit ? "text-ready" : turns || inside ? "text-advisory" : "text-pale"} data-testid="envelope-word">
-          {burnt ? "it burnt: not started again" : lit ? "✓ lit" : turns ? "◆ it turns fast: it may light by itself" : inside ? "◆ fuel now: it comes to idle" : envelope ? "fuel now: it will not start" : ""}
+          {burnt
+            ? "it burnt: not started again"
+            : lit
+              ? "✓ lit"
+              : turns
+                ? "◆ it turns fast: it may light by itself"
+                : inside
+                  ? "◆ fuel now: it comes to idle"
+                  : envelope
+                    ? "fuel now: it will not start"
+                    : ""}
         </span>
       </div>
       <FlightPlot
@@ -52,7 +67,12 @@ export function EnergyPlot({ dead }: { dead: string }) {
         speeds={connection.trace.values.get("flight.eas") ?? []}
         now={{ easKt: speed, heightFt: height }}
         path={outlook?.path}
-        axis={!read ? "kt EAS" : `kt EAS · now ${number(connection.value("flight.cas"), 1)} CAS, ${number(connection.value("flight.tas"), 1)} true, Mach ${connection.value("flight.mach").toFixed(2)}`}
+        axis={
+          !read
+            ? "kt EAS"
+            : `kt EAS · now ${number(connection.value("flight.cas"), 1)} CAS, ${number(connection.value("flight.tas"), 1)} true, ` +
+              `Mach ${connection.value("flight.mach").toFixed(2)}`
+        }
         className="min-h-0 w-full flex-1"
       />
     </section>

@@ -31,13 +31,24 @@ export function RelightScreen() {
   const home = sides.find((e) => e.throttle === target && connection.value(`fire.${e.id}.alarm`) < 0.5)?.throttle;
   // What else the procedure sets on the way is here too; agent and guarded shut-offs are for a fire, which has a panel of its own with all that answers it.
   const ofFire = panel.fire ? [...panel.fire.agent, ...panel.fire.zones.flatMap((z) => z.controls)] : [];
-  const notHere = new Set([...(panel.fire?.agent ?? []), "acknowledge", "leave", ...panel.controls.filter((c) => c.kind === "guarded").map((c) => c.id), ...panel.engines.flatMap((e) => e.controls)]);
+  const notHere = new Set([
+    ...(panel.fire?.agent ?? []),
+    "acknowledge",
+    "leave",
+    ...panel.controls.filter((c) => c.kind === "guarded").map((c) => c.id),
+    ...panel.engines.flatMap((e) => e.controls),
+  ]);
   const onTheWay = panel.aloft.filter((id) => !notHere.has(id));
   const asked = ["pitch", "airspeed", ...(bothFly ? sides.map((e) => e.throttle) : []), ...engine.controls, ...(master ? ["acknowledge"] : []), ...onTheWay, "leave"];
   const controls = [...new Set(asked)].map((id) => panel.controls.find((c) => c.id === id)).filter((c) => c !== undefined);
   return (
     <RunFrame onGoTo={stay}>
-      <main className={clsx("grid min-h-0 flex-1 grid-cols-1 gap-2 p-2", alone ? "lg:grid-cols-[minmax(0,1fr)_27rem]" : "md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_20rem]")}>
+      <main
+        className={clsx(
+          "grid min-h-0 flex-1 grid-cols-1 gap-2 p-2",
+          alone ? "lg:grid-cols-[minmax(0,1fr)_27rem]" : "md:grid-cols-[16rem_minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_20rem]",
+        )}
+      >
         {!alone && (
           <CueCard bars={false}>
             <HeightCosts dead={dead} />
@@ -47,7 +58,19 @@ export function RelightScreen() {
           <EnergyPlot dead={dead} />
           {fire && panel.fire && <FirePanel fire={panel.fire} />}
           <section aria-label="Controls" className="rounded-lg bg-panel p-2">
-            <ControlRow controls={fire ? controls.filter((c) => c.kind === "dial" || c.id === (target === "leave" || !master ? "leave" : "acknowledge") || c.id === home || (c.id === target && onTheWay.includes(c.id) && !ofFire.includes(c.id))) : controls} />
+            <ControlRow
+              controls={
+                fire
+                  ? controls.filter(
+                      (c) =>
+                        c.kind === "dial" ||
+                        c.id === (target === "leave" || !master ? "leave" : "acknowledge") ||
+                        c.id === home ||
+                        (c.id === target && onTheWay.includes(c.id) && !ofFire.includes(c.id)),
+                    )
+                  : controls
+              }
+            />
           </section>
         </div>
         <div className={clsx("flex min-h-0 flex-col gap-2", !alone && "md:col-start-2 lg:col-start-auto")}>

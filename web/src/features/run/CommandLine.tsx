@@ -94,7 +94,21 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
           </li>
         ))}
       </ol>
-      <Command label="Command line" shouldFilter={false} disablePointerSelection value={best && keyOf(best)} onValueChange={(to) => setAt(Math.max(0, shown.findIndex((f) => keyOf(f) === to)))} onKeyDown={onKeyDown}>
+      <Command
+        label="Command line"
+        shouldFilter={false}
+        disablePointerSelection
+        value={best && keyOf(best)}
+        onValueChange={(to) =>
+          setAt(
+            Math.max(
+              0,
+              shown.findIndex((f) => keyOf(f) === to),
+            ),
+          )
+        }
+        onKeyDown={onKeyDown}
+      >
         <Command.List label="What it would do" className="min-h-5 text-xs *:flex *:flex-wrap *:gap-x-4">
           {shown.map((f) => (
             <Command.Item key={keyOf(f)} value={keyOf(f)} onSelect={() => run(f)} className="cursor-pointer text-pale data-[selected=true]:text-heather">
@@ -104,7 +118,14 @@ export function CommandLine({ onClose }: { onClose: () => void }) {
           {text.trim() !== "" && found.length === 0 && <p className="text-caution">▲ {nearest(vocabulary, text)}</p>}
           {text.trim() === "" && <p className="text-pale">Enter does it · ↓ another · ↑ recalls · Esc closes</p>}
         </Command.List>
-        <Command.Input autoFocus aria-label="Command" className="mt-1 w-full max-w-xl text-base" value={text} onValueChange={type} placeholder="battery on · look brake · why crank" />
+        <Command.Input
+          autoFocus
+          aria-label="Command"
+          className="mt-1 w-full max-w-xl text-base"
+          value={text}
+          onValueChange={type}
+          placeholder="battery on · look brake · why crank"
+        />
       </Command>
     </section>
   );

@@ -38,7 +38,11 @@ export const ControlCard = memo(function ControlCard({ control }: { control: Con
   const asked = due && connection.snapshot?.header.mode === "guided";
   const ui = useRunUi();
   const card = (
-    <div data-control={control.id} data-why={control.id} className={`rounded border p-2 ${control.kind === "position" ? "col-span-2" : ""} ${asked ? "border-heather bg-heather-soft" : "border-transparent bg-raised/60"}`}>
+    <div
+      data-control={control.id}
+      data-why={control.id}
+      className={`rounded border p-2 ${control.kind === "position" ? "col-span-2" : ""} ${asked ? "border-heather bg-heather-soft" : "border-transparent bg-raised/60"}`}
+    >
       <div className="mb-1 flex items-center justify-between gap-1">
         <InHint of={control.id}>
           <span className="text-xs leading-4">{control.label}</span>
@@ -52,7 +56,13 @@ export const ControlCard = memo(function ControlCard({ control }: { control: Con
             </Hint>
           )}
           <Hint text="Look at it and confirm">
-            <button type="button" aria-label={`Look at ${control.label}`} disabled={!flies} className="rounded p-0.5 text-pale hover:bg-high hover:text-bone" onClick={() => send("Look", control.id)}>
+            <button
+              type="button"
+              aria-label={`Look at ${control.label}`}
+              disabled={!flies}
+              className="rounded p-0.5 text-pale hover:bg-high hover:text-bone"
+              onClick={() => send("Look", control.id)}
+            >
               <Eye className="size-3.5" />
             </button>
           </Hint>

@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { TriangleAlert } from "lucide-react";
 import { memo, useState, type KeyboardEvent, type ReactNode } from "react";
 import type { Cue } from "../../api/live";
@@ -17,7 +18,11 @@ import { Checklist } from "./Checklist";
 const heads: Record<Cue["kind"], string> = { act: "Now", ready: "Next, when it is time", watch: "Watch", wait: "Wait", finished: "Done" };
 
 /** Who flies alone has no guide; a line says how it ends. */
-export const AloneNote = () => <p data-testid="alone" className="rounded-lg bg-panel px-3 py-2 text-xs text-pale">Alone: nothing but the machine. End the run when you are ready to be judged.</p>;
+export const AloneNote = () => (
+  <p data-testid="alone" className="rounded-lg bg-panel px-3 py-2 text-xs text-pale">
+    Alone: nothing but the machine. End the run when you are ready to be judged.
+  </p>
+);
 
 /** What to do now, why, what to watch, and what is running. How much of it shows depends on the mode. */
 export const CueCard = memo(function CueCard({ onOpenLink, bars = true, children }: { onOpenLink?: (link: string) => void; bars?: boolean; children?: ReactNode }) {
@@ -29,7 +34,14 @@ export const CueCard = memo(function CueCard({ onOpenLink, bars = true, children
   const shown = mode === "guided" || (cue !== null && stuck === cue.id);
   return (
     // On a tall page that scrolls the cue stays in reach beside everything else.
-    <section aria-label="Guide" className="relative flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3 md:sticky md:top-2 md:row-span-2 md:max-h-[calc(100vh-1rem)] md:self-start lg:relative lg:top-0 lg:row-span-1 lg:max-h-none lg:self-stretch">
+    <section
+      aria-label="Guide"
+      className={clsx(
+        "relative flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3",
+        "md:sticky md:top-2 md:row-span-2 md:max-h-[calc(100vh-1rem)] md:self-start",
+        "lg:relative lg:top-0 lg:row-span-1 lg:max-h-none lg:self-stretch",
+      )}
+    >
       {ended && <p className="text-pale">The run has ended. The debrief holds the judgement.</p>}
       {!ended && cue && shown && <CueBody cue={cue} onOpenLink={onOpenLink} bars={bars} />}
       {!ended && cue && !shown && (
@@ -118,7 +130,17 @@ function ActButton({ cue }: { cue: Cue }) {
   }
 
   const holding = act.kind === "hold" && cue.kind === "watch";
-  const word = holding ? "Holding" : act.with ? "Hold both" : act.kind === "hold" ? "Hold" : act.kind === "look" ? "Looked and right" : act.number != null ? `Set ${act.number}` : "Do it";
+  const word = holding
+    ? "Holding"
+    : act.with
+      ? "Hold both"
+      : act.kind === "hold"
+        ? "Hold"
+        : act.kind === "look"
+          ? "Looked and right"
+          : act.number != null
+            ? `Set ${act.number}`
+            : "Do it";
   const fail = (error: Error) => showToast(error.message, "caution");
   const go = () => pressCue(connection, fail);
   // The cue moves on when the hold is complete; the finger or the key comes up after that, wherever the focus is then.
@@ -136,7 +158,7 @@ function ActButton({ cue }: { cue: Cue }) {
     if ((e.key === " " || e.key === "Enter") && !e.repeat) {
       e.preventDefault();
       const key = e.key;
-      hold(["keyup", "blur"], (up) => !(up instanceof globalThis.KeyboardEvent) ? up.target === window : up.key === key);
+      hold(["keyup", "blur"], (up) => (!(up instanceof globalThis.KeyboardEvent) ? up.target === window : up.key === key));
     }
   };
   const holds = act.kind === "hold";

@@ -13,7 +13,10 @@ export function useFire(fire: Fire | null | undefined): boolean {
   return useLargest(fire?.zones.flatMap((z) => [`fire.${z.id}.alarm`, `fire.${z.id}.had`]) ?? []) > 0.5;
 }
 
-/** What reports fire, what else says so, and the levers that answer it: on the screen only while there is something to answer. The readings of what burns are shown where the screen has no others. */
+/**
+ * What reports fire, what else says so, and the levers that answer it: on the screen only while there is something to answer.
+ * The readings of what burns are shown where the screen has no others.
+ */
 export function FirePanel({ fire, readings = false }: { fire: Fire; readings?: boolean }) {
   const { panel } = useRun();
   const since = useSignal("fire.since-release");

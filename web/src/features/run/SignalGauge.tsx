@@ -50,6 +50,10 @@ function Live({ signal, size, under, ...rest }: Props & ComponentPropsWithRef<"d
 }
 
 function plain(signal: string): string {
-  const words = signal.replace(/^task\./, "").replace(/\.progress$/, " held").replace(/\.left$/, ", seconds left").replaceAll(/[.-]/g, " ");
+  const words = signal
+    .replace(/^task\./, "")
+    .replace(/\.progress$/, " held")
+    .replace(/\.left$/, ", seconds left")
+    .replaceAll(/[.-]/g, " ");
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -9,7 +9,11 @@ const KEY = "tour";
 const stops = [
   ["[aria-label='Chain of energy']", "The chain", "Energy is handed from link to link, left to right. The line between two is as wide as what is handed. Press a link to open it."],
   ["[aria-label=Guide]", "The cue", "What to do now, and why. Space does it; hold Space where a hold is due. Below: what comes next, and what runs meanwhile."],
-  ["[data-panel], [data-testid=watch]", "The open link", "Its controls and readings. Everything works by pointer, touch or keys. Rest on a name to read what it works on; w asks why something will not take."],
+  [
+    "[data-panel], [data-testid=watch]",
+    "The open link",
+    "Its controls and readings. Everything works by pointer, touch or keys. Rest on a name to read what it works on; w asks why something will not take.",
+  ],
   ["[aria-label=Tape]", "The tape", "Everything you did. Pick a moment to fly on from there: the run stays as it was. The question mark shows all keys."],
 ] as const;
 

@@ -17,7 +17,13 @@ export default memo(function Traces() {
     () =>
       [".n2", ".egt"].map((family) => {
         const gauges = panel.gauges.filter((g) => g.signal.endsWith(family));
-        return { signals: gauges.map((g) => g.signal), title: withoutEngine(gauges[0]?.label ?? family, panel.engines), min: gauges[0]?.min ?? 0, max: gauges[0]?.max ?? 100, limits: gauges[0]?.limits ?? [] };
+        return {
+          signals: gauges.map((g) => g.signal),
+          title: withoutEngine(gauges[0]?.label ?? family, panel.engines),
+          min: gauges[0]?.min ?? 0,
+          max: gauges[0]?.max ?? 100,
+          limits: gauges[0]?.limits ?? [],
+        };
       }),
     [panel],
   );

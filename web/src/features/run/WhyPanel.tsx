@@ -11,7 +11,14 @@ import { useRunUi } from "./run-ui";
 export function WhyPanel({ target, onAsk, onClose }: { target: string; onAsk: (target: string) => void; onClose: () => void }) {
   const { connection, panel } = useRun();
   const ui = useRunUi();
-  const answer = useQuery({ queryKey: ["why", connection.id, target], queryFn: () => api.why(connection.id, target), enabled: target !== "", refetchInterval: 500, retry: false, gcTime: 0 });
+  const answer = useQuery({
+    queryKey: ["why", connection.id, target],
+    queryFn: () => api.why(connection.id, target),
+    enabled: target !== "",
+    refetchInterval: 500,
+    retry: false,
+    gcTime: 0,
+  });
   return (
     <Dialog open onClose={onClose} title="Why will it not take?" wide>
       <Search panel={panel} onAsk={onAsk} />

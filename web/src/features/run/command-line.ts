@@ -22,7 +22,8 @@ const verbs: Record<string, Suggestion["verb"]> = { look: "look", report: "repor
 
 const wordsOf = (label: string, id: string) => `${label} ${id}`.toLowerCase().split(/[\s.,:/-]+/);
 /** How well words name a thing: by its very name, by how its label begins, or by parts of it. */
-const closeness = (label: string, id: string, words: string[]) => (id.replaceAll(/[.-]/g, " ") === words.join(" ") ? 0.4 : label.toLowerCase().startsWith(words.join(" ")) ? 0.2 : 0);
+const closeness = (label: string, id: string, words: string[]) =>
+  id.replaceAll(/[.-]/g, " ") === words.join(" ") ? 0.4 : label.toLowerCase().startsWith(words.join(" ")) ? 0.2 : 0;
 const takes = (name: string[], words: string[]) => words.every((w) => name.some((n) => n.startsWith(w)));
 
 /** Every act that the typed words could mean, best first. */
@@ -64,7 +65,10 @@ function named({ controls, readings, faults }: Vocabulary, verb: Suggestion["ver
 
   const all = [...controls.map((c) => ({ name: c.id, label: c.label })), ...(verb === "release" ? [] : readings)];
   const label = { look: "Look at", why: "Why:", release: "Let go:" }[verb as "look" | "why" | "release"];
-  return all.filter((x) => takes(wordsOf(x.label, x.name), words)).sort((a, b) => closeness(b.label, b.name, words) - closeness(a.label, a.name, words)).map((x) => ({ verb, target: x.name, label: `${label} ${x.label}` }));
+  return all
+    .filter((x) => takes(wordsOf(x.label, x.name), words))
+    .sort((a, b) => closeness(b.label, b.name, words) - closeness(a.label, a.name, words))
+    .map((x) => ({ verb, target: x.name, label: `${label} ${x.label}` }));
 }
 
 function acts(controls: readonly Control[], words: string[], seconds?: number): Suggestion[] {
@@ -79,7 +83,13 @@ function acts(controls: readonly Control[], words: string[], seconds?: number): 
       const from = words.findIndex((w, i) => i > 0 && (/^[ns]?\d/.test(w) || w === "spot" || (/^[ns]$/.test(w) && /^\d/.test(words[i + 1] ?? ""))));
       if (takes(name, from < 0 ? words : words.slice(0, from))) {
         const position = from < 0 ? "spot" : words.slice(from).join(" ");
-        found.push({ verb: "set", target: control.id, position, label: `${control.label} → ${position === "spot" ? "the spot’s" : position.toUpperCase()}`, score: from < 0 ? 1 : 2 });
+        found.push({
+          verb: "set",
+          target: control.id,
+          position,
+          label: `${control.label} → ${position === "spot" ? "the spot’s" : position.toUpperCase()}`,
+          score: from < 0 ? 1 : 2,
+        });
       }
 
       continue;
@@ -96,7 +106,13 @@ function acts(controls: readonly Control[], words: string[], seconds?: number): 
     const offered = control.positions.filter((p) => control.sprung.length === 0 || control.sprung.includes(p));
     for (const position of offered) {
       const held = control.sprung.includes(position);
-      const act = { verb: held ? ("hold" as const) : ("set" as const), target: control.id, position, seconds: held ? seconds : undefined, label: `${control.label} → ${position}${held ? (seconds === undefined ? " (held until “release”)" : `, held ${seconds} s`) : ""}` };
+      const act = {
+        verb: held ? ("hold" as const) : ("set" as const),
+        target: control.id,
+        position,
+        seconds: held ? seconds : undefined,
+        label: `${control.label} → ${position}${held ? (seconds === undefined ? " (held until “release”)" : `, held ${seconds} s`) : ""}`,
+      };
       if (before.length > 0 && takes(name, before) && position.startsWith(last)) {
         found.push({ ...act, score: (position === last ? 3 : 2) + closeness(control.label, control.id, before) });
       } else if (takes(name, words)) {

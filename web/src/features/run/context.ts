@@ -42,7 +42,10 @@ function useOf<T extends number | string>(names: readonly string[], of: (values:
   const all = names.join(" ");
   const subscribe = useCallback(
     (listener: () => void) => {
-      const ends = all.split(" ").filter(Boolean).map((name) => connection.onSignal(name, listener));
+      const ends = all
+        .split(" ")
+        .filter(Boolean)
+        .map((name) => connection.onSignal(name, listener));
       return () => ends.forEach((end) => end());
     },
     [connection, all],

@@ -62,15 +62,24 @@ class EngineVoice {
   private readonly noise: AudioBufferSourceNode;
   private nextTick = 0;
 
-  constructor(private readonly context: AudioContext, pan: number) {
+  constructor(
+    private readonly context: AudioContext,
+    pan: number,
+  ) {
     this.out = new GainNode(context, { gain: 0 });
     this.out.connect(new StereoPannerNode(context, { pan })).connect(context.destination);
     this.whine = new OscillatorNode(context, { type: "sawtooth", frequency: 20 });
     this.whineGain = new GainNode(context, { gain: 0 });
-    this.whine.connect(new BiquadFilterNode(context, { type: "lowpass", frequency: 3200 })).connect(this.whineGain).connect(this.out);
+    this.whine
+      .connect(new BiquadFilterNode(context, { type: "lowpass", frequency: 3200 }))
+      .connect(this.whineGain)
+      .connect(this.out);
     this.noise = new AudioBufferSourceNode(context, { buffer: noise(context), loop: true });
     this.airGain = new GainNode(context, { gain: 0 });
-    this.noise.connect(new BiquadFilterNode(context, { type: "bandpass", frequency: AIR_HZ, Q: 0.6 })).connect(this.airGain).connect(this.out);
+    this.noise
+      .connect(new BiquadFilterNode(context, { type: "bandpass", frequency: AIR_HZ, Q: 0.6 }))
+      .connect(this.airGain)
+      .connect(this.out);
     this.roar = new BiquadFilterNode(context, { type: "lowpass", frequency: 200 });
     this.roarGain = new GainNode(context, { gain: 0 });
     this.noise.connect(this.roar).connect(this.roarGain).connect(this.out);

@@ -25,7 +25,9 @@ export function pointedAt(): string | undefined {
 
 /** Puts the focus on a control's position, else on whatever of the control takes it. */
 export function focusControl(control: string, to?: string) {
-  const all = [...document.querySelectorAll<HTMLElement>(`[data-control="${control}"] :is(button[aria-pressed], [role=radio], [role=slider], input)`)].filter((e) => !e.matches(":disabled"));
+  const all = [...document.querySelectorAll<HTMLElement>(`[data-control="${control}"] :is(button[aria-pressed], [role=radio], [role=slider], input)`)].filter(
+    (e) => !e.matches(":disabled"),
+  );
   const wanted = to && all.find((e) => e.textContent === to || e.ariaLabel?.endsWith(`: ${to}`) || e.ariaLabel?.endsWith(`: hold ${to}`));
   const at = wanted || all[0];
   if (at) {

@@ -23,8 +23,22 @@ export function audio(): AudioContext {
 
 /** Each tone is a few notes: frequency in Hz, beginning and length in s. */
 const tones: Record<string, { wave: OscillatorType; notes: [number, number, number][] }> = {
-  chime: { wave: "sine", notes: [[784, 0, 0.18], [587, 0.16, 0.3]] },
-  siren: { wave: "triangle", notes: [[520, 0, 0.22], [830, 0.22, 0.22], [520, 0.44, 0.22], [830, 0.66, 0.22]] },
+  chime: {
+    wave: "sine",
+    notes: [
+      [784, 0, 0.18],
+      [587, 0.16, 0.3],
+    ],
+  },
+  siren: {
+    wave: "triangle",
+    notes: [
+      [520, 0, 0.22],
+      [830, 0.22, 0.22],
+      [520, 0.44, 0.22],
+      [830, 0.66, 0.22],
+    ],
+  },
 };
 
 /** Sounds a call's tone and speaks its words, as loud as chosen. */

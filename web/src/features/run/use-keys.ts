@@ -42,7 +42,8 @@ export function useKeys({ onKeyList, onCommandLine, onBack, ui }: Options) {
     };
     // A control reached by Tab keeps its own keys; one that was only clicked does not, whatever key came since.
     let tabbed = false;
-    const own = (e: KeyboardEvent) => (tabbed || (e.target as HTMLElement).dataset.own !== undefined) && (e.target as HTMLElement).matches("button, a, [role=slider], [role=button]");
+    const own = (e: KeyboardEvent) =>
+      (tabbed || (e.target as HTMLElement).dataset.own !== undefined) && (e.target as HTMLElement).matches("button, a, [role=slider], [role=button]");
     const point = () => (tabbed = false);
     const release = () => {
       letGo.current?.();

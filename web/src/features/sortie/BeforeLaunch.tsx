@@ -12,7 +12,13 @@ export function BeforeLaunch({ header, ok }: { header: RunHeader; ok: boolean })
   const sortie = { aircraft, place, spot, seed, start: "first", conditions, loading, pilot, mode } as RunHeader;
   const asked = JSON.stringify(sortie);
   const key = useSettled(asked, 350);
-  const set = useQuery({ queryKey: ["before-launch", key], queryFn: ({ signal }) => api.beforeLaunch(JSON.parse(key) as RunHeader, signal), enabled: ok, retry: false, placeholderData: (before) => before });
+  const set = useQuery({
+    queryKey: ["before-launch", key],
+    queryFn: ({ signal }) => api.beforeLaunch(JSON.parse(key) as RunHeader, signal),
+    enabled: ok,
+    retry: false,
+    placeholderData: (before) => before,
+  });
   const fly = useBegin();
   if (!set.data || set.data.drills.length === 0) {
     return null;

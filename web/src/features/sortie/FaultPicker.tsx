@@ -24,7 +24,12 @@ export function FaultPicker({ faults }: { faults: readonly Fault[] }) {
         <Suspense fallback={<p className="text-xs text-pale">The list comes…</p>}>
           <FaultSearch faults={faults.filter((f) => fields.every((c) => c.code !== f.code))} onAdd={add} />
         </Suspense>
-        <ChoiceOf name="surprises" label="Surprises" unit="told to nobody" options={["0", "1", "2", "3"].map((n) => [n, n === "0" ? "none" : `${n}, drawn from the seed`] as const)} />
+        <ChoiceOf
+          name="surprises"
+          label="Surprises"
+          unit="told to nobody"
+          options={["0", "1", "2", "3"].map((n) => [n, n === "0" ? "none" : `${n}, drawn from the seed`] as const)}
+        />
       </div>
       {fields.map((c, i) => {
         const fault = faults.find((f) => f.code === c.code);
@@ -34,7 +39,11 @@ export function FaultPicker({ faults }: { faults: readonly Fault[] }) {
               {fault?.label ?? c.code}
               <span className="block text-2xs text-pale">{fault?.signature}</span>
             </span>
-            {fault && fault.places.length > 0 ? <ChoiceOf name={`faults.${i}.place`} label="In" options={fault.places.map((p) => [p, p.replaceAll("-", " ")] as const)} /> : <span />}
+            {fault && fault.places.length > 0 ? (
+              <ChoiceOf name={`faults.${i}.place`} label="In" options={fault.places.map((p) => [p, p.replaceAll("-", " ")] as const)} />
+            ) : (
+              <span />
+            )}
             <NumberOf name={`faults.${i}.at`} label="From" unit="s" />
             <button type="button" aria-label={`Take ${fault?.label ?? c.code} away`} className="rounded p-2 text-pale hover:bg-high" onClick={() => remove(i)}>
               <X className="size-4" />

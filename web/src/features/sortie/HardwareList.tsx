@@ -9,7 +9,8 @@ export function HardwareList({ header, onClose }: { header: RunHeader; onClose: 
   return (
     <Dialog open onClose={onClose} title="Match my hardware">
       <p className="text-sm text-pale">
-        Set your bench to these positions, then begin. {header.start === "turnaround" ? "It gives away what the last pilot left: let somebody else set it, if you want the sweep to be real." : ""}
+        Set your bench to these positions, then begin.{" "}
+        {header.start === "turnaround" ? "It gives away what the last pilot left: let somebody else set it, if you want the sweep to be real." : ""}
       </p>
       {list.error && <p className="mt-2 text-sm text-caution">▲ {list.error.message}</p>}
       {list.data && (
@@ -17,15 +18,17 @@ export function HardwareList({ header, onClose }: { header: RunHeader; onClose: 
           {differ > 0 && <p className="mt-2 text-sm text-caution">▲ {differ} not as on a cold jet</p>}
           <table className="mt-2 w-full text-sm" data-testid="hardware-list">
             <tbody>
-              {[...list.data].sort((a, b) => Number(b.differs) - Number(a.differs)).map((p) => (
-                <tr key={p.control} data-differs={p.differs} className="border-t border-line">
-                  <td className="py-1">{p.label}</td>
-                  <td className={`num py-1 text-right ${p.differs ? "font-bold text-caution" : ""}`}>
-                    {p.differs ? "▲ " : ""}
-                    {p.at}
-                  </td>
-                </tr>
-              ))}
+              {[...list.data]
+                .sort((a, b) => Number(b.differs) - Number(a.differs))
+                .map((p) => (
+                  <tr key={p.control} data-differs={p.differs} className="border-t border-line">
+                    <td className="py-1">{p.label}</td>
+                    <td className={`num py-1 text-right ${p.differs ? "font-bold text-caution" : ""}`}>
+                      {p.differs ? "▲ " : ""}
+                      {p.at}
+                    </td>
+                  </tr>
+                ))}
             </tbody>
           </table>
         </>

@@ -103,7 +103,9 @@ export function KeptSorties({ fleet, header, pilot, onTake, onClose }: Props) {
             <span className="min-w-0 flex-1">
               <b className="block truncate">{k.name}</b>
               <span className="block text-xs text-pale">
-                {fleet.aircraft.find((a) => a.id === k.header.aircraft)?.name ?? k.header.aircraft}, {fleet.places.find((p) => p.id === k.header.place)?.name ?? k.header.place}, {k.header.conditions.oatC} °C{k.header.conditions.night && ", night"}
+                {fleet.aircraft.find((a) => a.id === k.header.aircraft)?.name ?? k.header.aircraft},{" "}
+                {fleet.places.find((p) => p.id === k.header.place)?.name ?? k.header.place},{" "}
+                {k.header.conditions.oatC} °C{k.header.conditions.night && ", night"}
               </span>
               {k.trouble && <span className="block text-xs text-caution">▲ cannot be flown any more: {k.trouble}</span>}
             </span>
@@ -131,7 +133,9 @@ export function KeptSorties({ fleet, header, pilot, onTake, onClose }: Props) {
                 </Button>
               </Hint>
             )}
-            {address?.of === k.id && <input readOnly autoFocus aria-label={`Address of ${k.name}`} className="num w-full text-xs" value={address.text} onFocus={(e) => e.currentTarget.select()} />}
+            {address?.of === k.id && (
+              <input readOnly autoFocus aria-label={`Address of ${k.name}`} className="num w-full text-xs" value={address.text} onFocus={(e) => e.currentTarget.select()} />
+            )}
           </li>
         ))}
       </ul>

@@ -15,8 +15,20 @@ export function Outlook({ header, ahead, ok }: { header: RunHeader; ahead: UseQu
   const settled = useDeferredValue(key);
   const body = JSON.parse(settled) as RunHeader;
   const preview = useQuery({ queryKey: ["preview", settled], queryFn: () => api.preview(body), enabled: ok, retry: false, placeholderData: (p) => p });
-  const forecast = useQuery({ queryKey: ["forecast", settled], queryFn: ({ signal }) => api.forecast(body, signal), enabled: ok && body.start === "air", retry: false, placeholderData: (p) => p });
-  const relight = useQuery({ queryKey: ["relight-outlook", settled], queryFn: ({ signal }) => api.relightOutlook(body, signal), enabled: ok && body.start === "air", retry: false, placeholderData: (p) => p });
+  const forecast = useQuery({
+    queryKey: ["forecast", settled],
+    queryFn: ({ signal }) => api.forecast(body, signal),
+    enabled: ok && body.start === "air",
+    retry: false,
+    placeholderData: (p) => p,
+  });
+  const relight = useQuery({
+    queryKey: ["relight-outlook", settled],
+    queryFn: ({ signal }) => api.relightOutlook(body, signal),
+    enabled: ok && body.start === "air",
+    retry: false,
+    placeholderData: (p) => p,
+  });
   const error = preview.error ?? forecast.error;
   if (error) {
     return (
@@ -99,7 +111,11 @@ function Ahead({ ahead, header }: { ahead: UseQueryResult<StartOutlook>; header:
         <Row label="Margin to the start limit" value={`${Math.round(planned.marginC)} °C`} />
         <Row label="Starters work" value={`${Math.round(planned.starterS)} s`} />
         {others.map((o) => (
-          <Row key={o.label} label={o.label} value={[difference(o.figures.readyS, planned.readyS, " s"), difference(o.figures.peakC, planned.peakC, " °C")].filter(Boolean).join(", ") || "the same"} />
+          <Row
+            key={o.label}
+            label={o.label}
+            value={[difference(o.figures.readyS, planned.readyS, " s"), difference(o.figures.peakC, planned.peakC, " °C")].filter(Boolean).join(", ") || "the same"}
+          />
         ))}
       </dl>
       {held && (

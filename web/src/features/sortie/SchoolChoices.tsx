@@ -64,5 +64,8 @@ function priceOf(outlook: StartOutlook | undefined, option: StartOutlook["option
     return "never ready";
   }
 
-  return [difference(then.readyS, now.readyS, " s"), difference(then.peakC, now.peakC, " °C"), difference(then.starterS, now.starterS, " s of starter")].filter(Boolean).join(", ") || "costs the same";
+  return (
+    [difference(then.readyS, now.readyS, " s"), difference(then.peakC, now.peakC, " °C"), difference(then.starterS, now.starterS, " s of starter")].filter(Boolean).join(", ") ||
+    "costs the same"
+  );
 }

@@ -108,7 +108,12 @@ export function Setup({ fleet, first, name }: Props) {
       >
         <div className="flex min-w-0 flex-col gap-3">
           {/* The way past all the fields, for keys: seen only while it has the focus. */}
-          <Button size="small" data-testid="to-begin" className="sr-only self-start focus:not-sr-only" onClick={() => document.querySelector<HTMLElement>("[data-testid=begin]")?.focus()}>
+          <Button
+            size="small"
+            data-testid="to-begin"
+            className="sr-only self-start focus:not-sr-only"
+            onClick={() => document.querySelector<HTMLElement>("[data-testid=begin]")?.focus()}
+          >
             To Begin
           </Button>
           <div className="flex flex-wrap items-end justify-between gap-3">
@@ -140,11 +145,22 @@ export function Setup({ fleet, first, name }: Props) {
             <JetFields s={s} aircraft={aircraft} place={place} />
           </section>
           {air && aircraft.drills.length > 0 && (
-            <DrillPicker drills={aircraft.drills} chosen={s.drill} seed={Math.abs(Math.round(Number(s.seed))) || 0} onChoose={(id) => setValue("drill", id, { shouldValidate: true })} />
+            <DrillPicker
+              drills={aircraft.drills}
+              chosen={s.drill}
+              seed={Math.abs(Math.round(Number(s.seed))) || 0}
+              onChoose={(id) => setValue("drill", id, { shouldValidate: true })}
+            />
           )}
           {beginning && beginning.schools.length > 0 && (
             <section aria-label="School" className="rounded-lg bg-panel p-4">
-              <SchoolChoices s={s} questions={beginning.schools} outlook={air ? undefined : ahead.data} priced={!air} onChoose={(q, a) => setValue("school", { ...getValues("school"), [q]: a })} />
+              <SchoolChoices
+                s={s}
+                questions={beginning.schools}
+                outlook={air ? undefined : ahead.data}
+                priced={!air}
+                onChoose={(q, a) => setValue("school", { ...getValues("school"), [q]: a })}
+              />
             </section>
           )}
           <section aria-label="Rarely changed" className="flex flex-col gap-2 rounded-lg bg-panel p-4 text-sm">

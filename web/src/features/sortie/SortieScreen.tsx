@@ -28,7 +28,9 @@ export function SortieScreen() {
           ▲ What this address carries cannot be set up: {wanted.error.message}. The usual sortie stands here instead.
         </p>
       )}
-      {fleet.data && !waits && <Setup key={`${code}/${run}`} fleet={fleet.data} first={taken ?? firstSituation(fleet.data)} name={taken && code !== null ? wanted.data?.name : undefined} />}
+      {fleet.data && !waits && (
+        <Setup key={`${code}/${run}`} fleet={fleet.data} first={taken ?? firstSituation(fleet.data)} name={taken && code !== null ? wanted.data?.name : undefined} />
+      )}
     </Page>
   );
 }

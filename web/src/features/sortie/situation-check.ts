@@ -38,11 +38,17 @@ export const planned = (s: Situation) => ofLeg.some((f) => String(s[f]).trim() !
  * anything else stands there, and where a comma may be either: "12,500".
  */
 export function numberOf(text: string): number {
-  const plain = text.trim().replace(/[−–]/g, "-").replace(/(\d)[\s\u202f\u00a0](?=\d{3})/g, "$1");
+  const plain = text
+    .trim()
+    .replace(/[−–]/g, "-")
+    .replace(/(\d)[\s\u202f\u00a0](?=\d{3})/g, "$1");
   return /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(plain) && !/^[+-]?[1-9]\d{0,2},\d{3}$/.test(plain) ? Number(plain.replace(",", ".")) : Number.NaN;
 }
 
-const shown = (x: number) => String(x).replace("-", "−").replace(/\B(?=(\d{3})+(?!\d))/g, "\u202f");
+const shown = (x: number) =>
+  String(x)
+    .replace("-", "−")
+    .replace(/\B(?=(\d{3})+(?!\d))/g, "\u202f");
 
 /** What is wrong with a number, and what would be right; null where it is right. */
 export function wrongWith(text: string, low: number, high: number, whole = false): string | null {

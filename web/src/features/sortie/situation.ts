@@ -75,7 +75,18 @@ function legOf({ leg }: Schemas["AircraftView"]) {
 
 /** What belongs to the type and is set anew when another is chosen. */
 export function jetOf(aircraft: Schemas["AircraftView"]) {
-  return { aircraft: aircraft.id, fuelLb: String(aircraft.internalFuelLb), storesLb: aircraft.emptyLb > 15000 ? "1500" : "0", ...legOf(aircraft), parked: "plain" as const, school: {}, faults: [], carried: null, dead: aircraft.engines[0]!, drill: "" };
+  return {
+    aircraft: aircraft.id,
+    fuelLb: String(aircraft.internalFuelLb),
+    storesLb: aircraft.emptyLb > 15000 ? "1500" : "0",
+    ...legOf(aircraft),
+    parked: "plain" as const,
+    school: {},
+    faults: [],
+    carried: null,
+    dead: aircraft.engines[0]!,
+    drill: "",
+  };
 }
 
 /** The drill that is chosen. */
@@ -86,7 +97,18 @@ export const placesOf = (fleet: Schemas["FleetView"], aircraft: Schemas["Aircraf
 
 export function weatherOf(place: Schemas["PlaceDefinition"]) {
   const { oatC, qnhHpa, windFromDeg, windKt } = place.usual;
-  return { place: place.id, spot: place.spots[0]!.id, oatC: String(oatC), qnhHpa: String(qnhHpa), windFromDeg: String(windFromDeg), windKt: String(windKt), fromNm: "", groundFt: "", carried: null, ...(place.ship ? { parked: "plain" as const } : {}) };
+  return {
+    place: place.id,
+    spot: place.spots[0]!.id,
+    oatC: String(oatC),
+    qnhHpa: String(qnhHpa),
+    windFromDeg: String(windFromDeg),
+    windKt: String(windKt),
+    fromNm: "",
+    groundFt: "",
+    carried: null,
+    ...(place.ship ? { parked: "plain" as const } : {}),
+  };
 }
 
 /** The answers of a school that can be chosen here. */
@@ -143,10 +165,19 @@ function ownHeader(s: Situation, aircraft: Schemas["AircraftView"], place: Schem
     school: Object.fromEntries(Object.entries(s.school).filter(([q, a]) => questions.some((x) => x.id === q && offered(x, s).some((y) => y.id === a)))),
     faults: s.faults.map((f) => {
       const engine = aircraft.faults.find((x) => x.code === f.code)?.engine;
-      return { code: f.code, level: s.carried?.faults?.find((c) => c.code === f.code)?.level, engine: engine ? f.place : null, item: !engine && f.place ? f.place : null, at: numberOf(f.at) };
+      return {
+        code: f.code,
+        level: s.carried?.faults?.find((c) => c.code === f.code)?.level,
+        engine: engine ? f.place : null,
+        item: !engine && f.place ? f.place : null,
+        at: numberOf(f.at),
+      };
     }),
     surprises: Number(s.surprises),
-    flight: s.beginning === "air" ? { ...s.carried?.flight, heightFt: numberOf(s.heightFt), easKt: numberOf(s.easKt), fromNm: given(s.fromNm), groundFt: given(s.groundFt), dead: s.dead, other: s.other } : null,
+    flight:
+      s.beginning === "air"
+        ? { ...s.carried?.flight, heightFt: numberOf(s.heightFt), easKt: numberOf(s.easKt), fromNm: given(s.fromNm), groundFt: given(s.groundFt), dead: s.dead, other: s.other }
+        : null,
     pilot: s.pilot.trim(),
     mode: s.mode,
   } as RunHeader;

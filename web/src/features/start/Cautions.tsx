@@ -62,10 +62,7 @@ function useStack(): (Lamp | null)[] {
     },
     [panel, connection],
   );
-  const places = useSyncExternalStore(
-    subscribe,
-    () => panel.lamps.map((l) => (connection.value(`stack.${l.id}`) || 0) * (connection.value(`lamp.${l.id}`) > 0.5 ? 1 : -1)).join(),
-  );
+  const places = useSyncExternalStore(subscribe, () => panel.lamps.map((l) => (connection.value(`stack.${l.id}`) || 0) * (connection.value(`lamp.${l.id}`) > 0.5 ? 1 : -1)).join());
   const at = places.split(",").map(Number);
   return panel.lamps
     .map((lamp, i) => ({ lamp, place: Math.abs(at[i]!), lit: at[i]! > 0 }))

@@ -68,7 +68,10 @@ const ChainLink = memo(function ChainLink({ link, open, holding, onOpen }: { lin
         data-why={link.number}
         aria-current={open}
         onClick={() => onOpen(link.id)}
-        className={clsx("w-full rounded-2xl border px-2.5 py-1 text-left", open ? "border-heather bg-heather-soft" : holding ? "border-dashed border-caution" : "border-line bg-raised/60 hover:bg-high")}
+        className={clsx(
+          "w-full rounded-2xl border px-2.5 py-1 text-left",
+          open ? "border-heather bg-heather-soft" : holding ? "border-dashed border-caution" : "border-line bg-raised/60 hover:bg-high",
+        )}
       >
         <span className="flex items-baseline justify-between gap-1 text-2xs text-pale">
           <span>{link.label}</span>

@@ -150,7 +150,12 @@ function Field({ sight }: { sight: Sight }) {
         onContextMenu={(e) => e.preventDefault()}
         onKeyDown={key}
       >
-        <svg viewBox={`${-FIELD} ${-FIELD} ${2 * FIELD} ${2 * FIELD}`} className="size-full" role="img" aria-label={shown ? words(x, y, turning ? roll : null) : "Nothing is shown yet: it warms up"}>
+        <svg
+          viewBox={`${-FIELD} ${-FIELD} ${2 * FIELD} ${2 * FIELD}`}
+          className="size-full"
+          role="img"
+          aria-label={shown ? words(x, y, turning ? roll : null) : "Nothing is shown yet: it warms up"}
+        >
           {[10, 20].map((r) => (
             <circle key={r} r={r} fill="none" className="stroke-line" strokeWidth="0.2" strokeDasharray="0.8 1.2" />
           ))}
@@ -164,9 +169,7 @@ function Field({ sight }: { sight: Sight }) {
           )}
         </svg>
       </div>
-      <p className="mt-1 min-h-4 text-2xs text-pale">
-        {shown ? <span className="num">{words(x, y, turning ? roll : null)}</span> : "It warms up."}
-      </p>
+      <p className="mt-1 min-h-4 text-2xs text-pale">{shown ? <span className="num">{words(x, y, turning ? roll : null)}</span> : "It warms up."}</p>
     </div>
   );
 }

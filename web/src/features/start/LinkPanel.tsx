@@ -35,7 +35,12 @@ export const LinkPanel = memo(function LinkPanel({ link, onHand, onWatch, onFire
   const reading = (signal: string) => own.findIndex((g) => g.signal.split(".")[1] === signal.split(".")[1]);
   const gauges = own.toSorted((a, b) => reading(a.signal) - reading(b.signal) || rank(a.signal) - rank(b.signal));
   return (
-    <section aria-label={`${title}: controls and readings`} onPointerDownCapture={onHand} className="flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3" data-panel={link}>
+    <section
+      aria-label={`${title}: controls and readings`}
+      onPointerDownCapture={onHand}
+      className="flex min-h-0 flex-col gap-3 overflow-auto rounded-lg bg-panel p-3"
+      data-panel={link}
+    >
       <div className="flex items-center justify-between">
         <h2 className="text-sm font-bold">{title}</h2>
         {onFire && (

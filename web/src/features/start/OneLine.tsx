@@ -44,24 +44,53 @@ export function OneLine() {
   const [picked, setPicked] = useState<Node | null>(null);
   const subscribe = useCallback(
     (listener: () => void) => {
-      const offs = layout.nodes.flatMap((n) => [n.id, `${n.id}.live`, `${n.id}.good`, `${n.id}.feed`, "battery.volts", `${n.id.slice(4)}.generator`, `${n.id.slice(4)}.generator-load`, `${n.id.slice(4)}.generator-left`, `${n.id.slice(4)}.generator-tripped`]).map((s) => connection.onSignal(s, listener));
+      const offs = layout.nodes
+        .flatMap((n) => [
+          n.id,
+          `${n.id}.live`,
+          `${n.id}.good`,
+          `${n.id}.feed`,
+          "battery.volts",
+          `${n.id.slice(4)}.generator`,
+          `${n.id.slice(4)}.generator-load`,
+          `${n.id.slice(4)}.generator-left`,
+          `${n.id.slice(4)}.generator-tripped`,
+        ])
+        .map((s) => connection.onSignal(s, listener));
       const loads = panel.loads.map((l) => connection.onSignal(`load.${l.id}`, listener));
       return () => [...offs, ...loads].forEach((off) => off());
     },
     [layout, panel, connection],
   );
-  const state = useSyncExternalStore(
-    subscribe,
-    () => layout.nodes.map((n) => `${Number(read(connection, panel, n.id).on)}${read(connection, panel, n.id).shown}${connection.value(`${n.id}.feed`)}`).join("|"),
+  const state = useSyncExternalStore(subscribe, () =>
+    layout.nodes.map((n) => `${Number(read(connection, panel, n.id).on)}${read(connection, panel, n.id).shown}${connection.value(`${n.id}.feed`)}`).join("|"),
   );
-  const without = useQuery({ queryKey: ["without", connection.id, picked?.id, state], queryFn: () => api.without(connection.id, picked!.id), enabled: picked?.kind === "source", retry: false, gcTime: 0, placeholderData: (p) => p });
+  const without = useQuery({
+    queryKey: ["without", connection.id, picked?.id, state],
+    queryFn: () => api.without(connection.id, picked!.id),
+    enabled: picked?.kind === "source",
+    retry: false,
+    gcTime: 0,
+    placeholderData: (p) => p,
+  });
   const lost = new Set(picked?.kind === "source" ? (without.data?.buses ?? []).map((b) => `bus.${b}`) : []);
   return (
     <figure aria-label="One-line diagram" className="min-w-0">
       <svg viewBox={`-4 -4 ${layout.width + 8} ${layout.height + 8}`} className="max-h-52 w-full" role="group" aria-label="Sources and buses">
         {layout.edges.map((e) => {
           const live = e.feed === 0 ? read(connection, panel, e.bus).on : connection.value(`bus.${e.bus}.feed`) === e.feed;
-          return <path key={`${e.from}/${e.bus}`} data-edge={`${e.from}/${e.bus}`} data-live={live} d={e.path} fill="none" className={live ? "stroke-ready" : "stroke-line"} strokeWidth={live ? 3 : 1.5} strokeDasharray={live ? undefined : "3 4"} />;
+          return (
+            <path
+              key={`${e.from}/${e.bus}`}
+              data-edge={`${e.from}/${e.bus}`}
+              data-live={live}
+              d={e.path}
+              fill="none"
+              className={live ? "stroke-ready" : "stroke-line"}
+              strokeWidth={live ? 3 : 1.5}
+              strokeDasharray={live ? undefined : "3 4"}
+            />
+          );
         })}
         {layout.nodes.map((n) => (
           <Box key={n.id} node={n} {...read(connection, panel, n.id)} picked={picked?.id === n.id} lost={lost.has(n.id)} onPick={() => setPicked(picked?.id === n.id ? null : n)} />
@@ -107,7 +136,14 @@ function Box({ node, on, shown, picked, lost, over = false, onPick }: BoxProps) 
         }
       }}
     >
-      <rect width={NODE.width} height={NODE.height} rx={node.kind === "bus" ? 2 : 12} className={`fill-raised ${tone}`} strokeWidth={lost || over || picked ? 2.5 : 1.5} strokeDasharray={lost ? "5 3" : undefined} />
+      <rect
+        width={NODE.width}
+        height={NODE.height}
+        rx={node.kind === "bus" ? 2 : 12}
+        className={`fill-raised ${tone}`}
+        strokeWidth={lost || over || picked ? 2.5 : 1.5}
+        strokeDasharray={lost ? "5 3" : undefined}
+      />
       {node.kind === "bus" && <rect width="5" height={NODE.height} className={on ? "fill-ready" : "fill-line"} />}
       <text x="12" y="15" className="fill-bone text-[11px]">
         {node.label}

@@ -44,12 +44,18 @@ function OutlookTable({ outlook, busy }: { outlook: StartOutlook; busy: boolean 
                 {r.givesUp.length > 0 && <GivesUp checks={r.givesUp} />}
               </td>
               <td className="num text-right whitespace-nowrap">
-                {r.figures.readyS === null || r.figures.readyS === undefined ? "never" : i === 0 ? clock(r.figures.readyS) : difference(r.figures.readyS, planned.readyS, " s") || "same"}
+                {r.figures.readyS === null || r.figures.readyS === undefined
+                  ? "never"
+                  : i === 0
+                    ? clock(r.figures.readyS)
+                    : difference(r.figures.readyS, planned.readyS, " s") || "same"}
               </td>
               <td className={`num pl-2 text-right whitespace-nowrap ${r.figures.marginC < 0 ? "text-warning" : ""}`}>
                 {number(r.figures.peakC, 1)} <span className="text-2xs text-pale">{i > 0 && difference(r.figures.peakC, planned.peakC, "")}</span>
               </td>
-              <td className="num pl-2 text-right whitespace-nowrap">{i === 0 ? Math.round(r.figures.starterS) : difference(r.figures.starterS, planned.starterS, " s") || "same"}</td>
+              <td className="num pl-2 text-right whitespace-nowrap">
+                {i === 0 ? Math.round(r.figures.starterS) : difference(r.figures.starterS, planned.starterS, " s") || "same"}
+              </td>
             </tr>
           ))}
         </tbody>

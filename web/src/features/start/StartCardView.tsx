@@ -9,7 +9,12 @@ import { useRun, useSeconds } from "../run/context";
 export function StartCardView({ engine }: { engine: string }) {
   const { connection, panel } = useRun();
   useSeconds(); // the curve goes on after idle
-  const starts = useQuery({ queryKey: ["starts", connection.id, engine, connection.value(`${engine}.fuel-ons`)], queryFn: () => api.starts(connection.id), staleTime: 0, retry: false });
+  const starts = useQuery({
+    queryKey: ["starts", connection.id, engine, connection.value(`${engine}.fuel-ons`)],
+    queryFn: () => api.starts(connection.id),
+    staleTime: 0,
+    retry: false,
+  });
   const card = starts.data?.cards.filter((c) => c.engine === engine).at(-1);
   if (!starts.data || !card) {
     return <p className="text-xs text-pale">{starts.error ? starts.error.message : starts.data ? "No start of this engine yet." : "Reading the start…"}</p>;
@@ -40,14 +45,19 @@ function Earlier({ starts, card }: { starts: Starts; card: StartCard }) {
     return <p className="text-2xs text-pale">No earlier start by this callsign on this type: the next one is held against this.</p>;
   }
 
-  const idle = before.map((e) => e.idleS).filter((x): x is number => x !== null && x !== undefined).sort((a, b) => a - b);
+  const idle = before
+    .map((e) => e.idleS)
+    .filter((x): x is number => x !== null && x !== undefined)
+    .sort((a, b) => a - b);
   const peaks = before.map((e) => e.peakC).sort((a, b) => a - b);
   const middle = (x: number[]) => x[Math.floor(x.length / 2)]!;
   const air = before.map((e) => Math.round(e.oatC)).sort((a, b) => a - b);
   const cooler = before.filter((e) => e.peakC > card.peakC).length;
   return (
     <p className="text-2xs text-pale" data-testid="earlier">
-      Your last {before.length} on this type, at {air[0]}{air[0] === air.at(-1) ? "" : ` to ${air.at(-1)}`} °C outside: peak {number(middle(peaks), 1)} °C in the middle, {number(peaks[0]!, 1)} to {number(peaks.at(-1)!, 1)}; crank to idle {number(middle(idle), 0.1)} s. {card.outcome === "idle" && `Cooler than ${cooler} of them.`}
+      Your last {before.length} on this type, at {air[0]}
+      {air[0] === air.at(-1) ? "" : ` to ${air.at(-1)}`} °C outside: peak {number(middle(peaks), 1)} °C in the middle, {number(peaks[0]!, 1)} to {number(peaks.at(-1)!, 1)}; crank
+      to idle {number(middle(idle), 0.1)} s. {card.outcome === "idle" && `Cooler than ${cooler} of them.`}
     </p>
   );
 }

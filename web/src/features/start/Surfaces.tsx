@@ -48,10 +48,16 @@ function Travel({ surface, from }: { surface: Surface; from: "left" | "right" })
   const at = connection.value(`surface.${surface.id}`);
   const swings = surface.axis != null || surface.cut != null;
   const share = Math.min(1, Math.abs(at) / 100);
-  const words = swings ? (Math.abs(at) < 3 ? "middle" : `${at > 0 ? "up" : "down"} ${Math.abs(at).toFixed(0)} %`) : share < 0.03 ? "in" : share > 0.97 ? "out" : `${(share * 100).toFixed(0)} %`;
-  const style = swings
-    ? { width: `${share * 50}%`, [from === "left" ? (at > 0 ? "left" : "right") : at > 0 ? "right" : "left"]: "50%" }
-    : { width: `${share * 100}%`, [from]: 0 };
+  const words = swings
+    ? Math.abs(at) < 3
+      ? "middle"
+      : `${at > 0 ? "up" : "down"} ${Math.abs(at).toFixed(0)} %`
+    : share < 0.03
+      ? "in"
+      : share > 0.97
+        ? "out"
+        : `${(share * 100).toFixed(0)} %`;
+  const style = swings ? { width: `${share * 50}%`, [from === "left" ? (at > 0 ? "left" : "right") : at > 0 ? "right" : "left"]: "50%" } : { width: `${share * 100}%`, [from]: 0 };
   return (
     <div role="img" aria-label={`${surface.label}: ${words}`} data-surface={surface.id} data-at={at.toFixed(0)} className="relative h-2.5 rounded-sm bg-raised">
       {swings && <span className="absolute inset-y-0 left-1/2 w-px bg-pale" />}

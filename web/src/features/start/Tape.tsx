@@ -51,7 +51,14 @@ export const Tape = memo(function Tape() {
           <Marks actions={actions} span={span} />
           <path d={`M${now} 0V26`} className="stroke-heather" strokeWidth="2" vectorEffect="non-scaling-stroke" />
         </svg>
-        <Slider.Root value={[Math.round(at)]} min={0} max={Math.floor(span)} step={1} onValueChange={([to]) => to !== undefined && setPicked(Math.min(to, now))} className="absolute inset-0 flex cursor-pointer touch-none">
+        <Slider.Root
+          value={[Math.round(at)]}
+          min={0}
+          max={Math.floor(span)}
+          step={1}
+          onValueChange={([to]) => to !== undefined && setPicked(Math.min(to, now))}
+          className="absolute inset-0 flex cursor-pointer touch-none"
+        >
           <Slider.Track className="flex-1" />
           <Slider.Thumb aria-label="Moment on the tape" aria-valuetext={clock(at)} className="block h-6 w-1 rounded bg-heather" />
         </Slider.Root>
@@ -66,7 +73,12 @@ const Marks = memo(function Marks({ actions, span }: { actions: Action[]; span: 
   const acts = actions.filter((a) => a.kind !== "look");
   return (
     <>
-      <path d={Array.from({ length: Math.floor(span / 60) }, (_, i) => `M${(i + 1) * 60} 18V26`).join("")} className="stroke-line" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+      <path
+        d={Array.from({ length: Math.floor(span / 60) }, (_, i) => `M${(i + 1) * 60} 18V26`).join("")}
+        className="stroke-line"
+        strokeWidth="1"
+        vectorEffect="non-scaling-stroke"
+      />
       <path d={looks.map((a) => `M${a.t} 12V18`).join("")} className="stroke-pale" strokeWidth="2" vectorEffect="non-scaling-stroke" />
       <path d={acts.map((a) => `M${a.t} 4V18`).join("")} className="stroke-bone" strokeWidth="2" vectorEffect="non-scaling-stroke" />
     </>

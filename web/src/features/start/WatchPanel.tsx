@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { memo, useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import { number } from "../../ui/format";
@@ -22,9 +23,17 @@ export const WatchPanel = memo(function WatchPanel({ engine, onLeave }: { engine
   const bars = panel.gauges.filter((g) => g.signal.startsWith(`${shown.id}.`) && ["oil", "fuel-flow"].includes(g.signal.split(".")[1]!));
   const controls = shown.controls.map((id) => panel.controls.find((c) => c.id === id)!);
   return (
-    <section aria-label={`Watch ${shown.label}`} data-testid="watch" data-engine={shown.id} data-running={running} className="flex min-h-0 flex-col gap-2.5 overflow-auto rounded-lg bg-panel p-3">
+    <section
+      aria-label={`Watch ${shown.label}`}
+      data-testid="watch"
+      data-engine={shown.id}
+      data-running={running}
+      className="flex min-h-0 flex-col gap-2.5 overflow-auto rounded-lg bg-panel p-3"
+    >
       <div className="flex items-center justify-between gap-2">
-        <h2 className="text-sm font-bold">{panel.engines.length > 1 ? `${shown.label} engine` : "Engine"}: {running ? "start" : "after the start"}</h2>
+        <h2 className="text-sm font-bold">
+          {panel.engines.length > 1 ? `${shown.label} engine` : "Engine"}: {running ? "start" : "after the start"}
+        </h2>
         <span className="flex items-center gap-2">
           {alone && <AdviceSwitch name={ADVICE} advised={advised} onChange={setAdvised} />}
           <Button size="small" look="quiet" onClick={onLeave} data-testid="leave-watch">
@@ -69,7 +78,10 @@ function AdviceLine({ id }: { id: string }) {
       ref={text}
       data-testid="advice"
       data-advice={said.word}
-      className={`flex min-h-11 items-center gap-2.5 rounded px-3 py-1.5 leading-6 ${said.urgency === "cut-off" ? "bg-warning text-xl font-bold text-ground" : `bg-raised text-lg ${statusText[status]}`}`}
+      className={clsx(
+        "flex min-h-11 items-center gap-2.5 rounded px-3 py-1.5 leading-6",
+        said.urgency === "cut-off" ? "bg-warning text-xl font-bold text-ground" : ["bg-raised text-lg", statusText[status]],
+      )}
     >
       {said.urgency !== "cut-off" && <Shape status={status} />}
       <span className="min-w-0">

@@ -62,7 +62,12 @@ export function layOut(electrics: Electrics, labels: { engines: readonly { id: s
     }),
     edges: graph.edges().map((e) => {
       const { points } = graph.edge(e) as { points: { x: number; y: number }[] };
-      return { from: e.v, bus: e.w.startsWith("bus.") ? e.w.slice(4) : e.w, feed: Number(e.name), path: points.map((p, i) => `${i === 0 ? "M" : "L"}${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join("") };
+      return {
+        from: e.v,
+        bus: e.w.startsWith("bus.") ? e.w.slice(4) : e.w,
+        feed: Number(e.name),
+        path: points.map((p, i) => `${i === 0 ? "M" : "L"}${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join(""),
+      };
     }),
     width,
     height,

@@ -234,7 +234,16 @@ function Switches({ theme }: { theme: string }) {
         return (
           <div key={c.id} data-control={c.id.split(" ")[0]!.toLowerCase()} className="w-56 rounded bg-raised/60 p-2">
             <p className="mb-1 text-xs">{c.label}</p>
-            <Kind control={c} position={at[c.id] ?? c.positions[0] ?? ""} number={number} disabled={false} onSet={set} onHold={set} onRelease={() => set(c.positions[0]!)} onDial={setNumber} />
+            <Kind
+              control={c}
+              position={at[c.id] ?? c.positions[0] ?? ""}
+              number={number}
+              disabled={false}
+              onSet={set}
+              onHold={set}
+              onRelease={() => set(c.positions[0]!)}
+              onDial={setNumber}
+            />
           </div>
         );
       })}
@@ -246,12 +255,14 @@ function Gauges({ theme }: { theme: string }) {
   const gauge = { label: `Gas temperature, ${theme}`, min: 0, max: 1000, normal: [430, 500], limits: [{ at: 785, kind: "warning", label: "start limit" }] };
   return (
     <Group title="Bar gauges">
-      {([
-        ["alive", { value: 465 }],
-        ["peak and ahead", { value: 600, peak: 640, ahead: 720 }],
-        ["over the limit", { value: 820, peak: 820 }],
-        ["without power", { value: 0, blind: "no power" }],
-      ] as const).map(([name, more]) => (
+      {(
+        [
+          ["alive", { value: 465 }],
+          ["peak and ahead", { value: 600, peak: 640, ahead: 720 }],
+          ["over the limit", { value: 820, peak: 820 }],
+          ["without power", { value: 0, blind: "no power" }],
+        ] as const
+      ).map(([name, more]) => (
         <div key={name} className="w-56">
           <BarGauge gauge={{ ...gauge, label: `${gauge.label}: ${name}` }} unit="°C" quantum={1} {...more} />
         </div>
@@ -272,7 +283,11 @@ function Signatures({ theme }: { theme: string }) {
     <Group title="Signatures">
       <Signature label={`A start, ${theme}`} links={links} className="w-40" />
       <div className="w-full">
-        <SignaturePair named="page" upper={{ label: `This start, ${theme}`, links }} lower={{ label: `By the book, ${theme}`, links: links.map((l) => ({ ...l, seconds: l.seconds * 0.8 })) }} />
+        <SignaturePair
+          named="page"
+          upper={{ label: `This start, ${theme}`, links }}
+          lower={{ label: `By the book, ${theme}`, links: links.map((l) => ({ ...l, seconds: l.seconds * 0.8 })) }}
+        />
       </div>
     </Group>
   );

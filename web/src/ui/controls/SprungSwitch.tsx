@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { useEffect, useRef, useState } from "react";
 import { takeOtherHand } from "./other-hand";
 import type { ControlProps } from "./types";
@@ -88,7 +89,10 @@ export function SprungSwitch({ control, position, onHold, onRelease, disabled }:
           }}
           // Pressing one of two takes the focus from the other: that lets go of nothing.
           onBlur={() => holding.current === p && release()}
-          className={`flex-1 rounded-full border-2 border-dotted px-2 py-1.5 text-xs ${position === p ? "border-bone bg-bone font-bold text-ground" : "border-line text-pale hover:bg-high"}`}
+          className={clsx(
+            "flex-1 rounded-full border-2 border-dotted px-2 py-1.5 text-xs",
+            position === p ? "border-bone bg-bone font-bold text-ground" : "border-line text-pale hover:bg-high",
+          )}
         >
           {kept && held === p ? "other hand" : sprung.length > 1 ? `hold ${p}` : "hold"}
         </button>
