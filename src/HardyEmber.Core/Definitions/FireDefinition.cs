@@ -11,3 +11,8 @@ public sealed record FireDefinition(IReadOnlyList<FireZoneDefinition> Zones, IRe
 /// <param name="Shut">Condition: its fuel is shut off, and the bottles are led to it.</param>
 /// <param name="SpreadsTo">The zone that a fire reaches once this one has burnt through.</param>
 public sealed record FireZoneDefinition(string Id, string Label, int Loop, string Fed, string Hot, string Shut, string? SpreadsTo = null);
+
+/// <summary>Loops of wire through the zones. Their tests are tasks; here is what a short does.</summary>
+/// <param name="Loops">Names of the loops.</param>
+/// <param name="Sound">Condition: the loops are fed.</param>
+public sealed record FireDetectionDefinition(IReadOnlyList<string> Loops, IReadOnlyList<string> Zones, string Sound);

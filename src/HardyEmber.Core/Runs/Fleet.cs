@@ -1,8 +1,4 @@
-using System.Buffers;
-using System.Text.Json;
 using HardyEmber.Core.Definitions;
-using HardyEmber.Core.Judging;
-using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
@@ -56,7 +52,7 @@ public sealed class Fleet
         var drills = new List<(string Where, string Path, AirDrill Value)>();
         FleetFile[] sorted = [.. files.OrderBy(f => f.Path, StringComparer.Ordinal)];
         var holds = new Dictionary<string, object>();
-        foreach (var (path, value) in Read(sorted, trees, faults))
+        foreach (var (path, value) in FleetReader.Read(sorted, trees, faults))
         {
             holds[path] = value;
             switch (value)
@@ -104,238 +100,15 @@ public sealed class Fleet
             faults.AddRange(problems.Found.Select(f => trees[path].Find(f.Where) is var at ? new DataFault(at.File, at.Line, at.At, f.Where, f.Problem) : null!));
         }
 
-        aircraft.ForEach(a => Checked(a.Path, p => fleet.Check(a.Value, p)));
-        procedures.Where(x => !unsound.Contains(x.Value.Aircraft)).ToList().ForEach(x => Checked(x.Path, p => fleet.Check(x.Value, p)));
+        var check = new FleetCheck(fleet);
+        aircraft.ForEach(a => Checked(a.Path, p => check.Aircraft(a.Value, p)));
+        procedures.Where(x => !unsound.Contains(x.Value.Aircraft)).ToList().ForEach(x => Checked(x.Path, p => check.Procedure(x.Value, p)));
         if (faults.Count == 0)
         {
-            drills.ForEach(d => Checked(d.Path, p => fleet.Check(d.Where, d.Value, p))); // what is wrong with its aircraft is said of the aircraft
+            drills.ForEach(d => Checked(d.Path, p => check.Drill(d.Where, d.Value, p))); // what is wrong with its aircraft is said of the aircraft
         }
 
         return faults.Count == 0 ? fleet : throw new DataFaultException(faults);
-    }
-
-    private static readonly Dictionary<string, Type> Formats = new()
-    {
-        ["hardy-ember/aircraft"] = typeof(AircraftDefinition),
-        ["hardy-ember/place"] = typeof(PlaceDefinition),
-        ["hardy-ember/procedure"] = typeof(ProcedureDefinition),
-        ["hardy-ember/faults"] = typeof(FaultCatalog),
-        ["hardy-ember/drills"] = typeof(AirDrills),
-    };
-
-    private const string PartsFormat = "hardy-ember/parts";
-    private const string WatchesFormat = "hardy-ember/watches";
-
-    // What the files say, parts put in; what cannot be read is told of and left out.
-    private static List<(string Path, object Value)> Read(IReadOnlyList<FleetFile> files, Dictionary<string, JsonTree> trees, List<DataFault> faults)
-    {
-        var wrong = new List<(JsonTree Tree, string Problem)>();
-        var parts = new Parts(wrong);
-        var common = new List<JsonTree>();
-        var written = new List<(string Path, JsonTree Tree, Type Type)>();
-        foreach (var file in files)
-        {
-            try
-            {
-                var tree = trees[file.Path] = JsonTree.Of(file.Text, file.Path);
-                var format = tree.Members.GetValueOrDefault("format");
-                if (format?.Text == PartsFormat)
-                {
-                    parts.Add(tree);
-                }
-                else if (format?.Text == WatchesFormat)
-                {
-                    common.AddRange(tree.Members.GetValueOrDefault("watches")?.Items ?? []);
-                    ShapeCheck.Check(tree.With(tree.Members.Where(m => m.Key != "watches").Select(m => (m.Key, m.Value)).Append(("watches", JsonTree.Of("[]"))), []),
-                        typeof(WatchFile), FleetJson.Options, wrong);
-                }
-                else if (format?.Text is { } word && Formats.TryGetValue(word, out var type))
-                {
-                    written.Add((file.Path, tree, type));
-                }
-                else
-                {
-                    wrong.Add((format ?? tree, $"\"{format?.Text}\" is not known{Nearest.Hint(format?.Text ?? "", Formats.Keys.Append(PartsFormat).Append(WatchesFormat))}"));
-                }
-            }
-            catch (JsonException e)
-            {
-                faults.Add(new DataFault(file.Path, (int)(e.LineNumber ?? 0) + 1, "", $"line {e.LineNumber + 1}", FleetJson.Plain(e)));
-            }
-        }
-
-        var read = new List<(string, object)>();
-        foreach (var (path, tree, type) in written)
-        {
-            var before = wrong.Count;
-            // A procedure may name what stands in its aircraft's file: a limit stands once.
-            var jet = tree.Members.GetValueOrDefault("aircraft")?.Text is { } id
-                ? written.Find(w => w.Type == typeof(AircraftDefinition) && w.Tree.Members.GetValueOrDefault("id")?.Text == id).Tree : null;
-            var named = type == typeof(AircraftDefinition) ? WithWatches(tree, common) : tree;
-            var known = type == typeof(AircraftDefinition) ? tree : jet;
-            var whole = trees[path] = parts.Expand(named, known is null ? null : new Dictionary<string, JsonTree> { ["aircraft"] = known });
-            ShapeCheck.Check(whole, type, FleetJson.Options, wrong);
-            try
-            {
-                read.AddRange(wrong.Count == before ? [(path, Deserialize(whole, type))] : []);
-            }
-            catch (JsonException e)
-            {
-                wrong.Add((whole.Find(FleetJson.FieldOf(e)), FleetJson.Plain(e)));
-            }
-        }
-
-        faults.AddRange(wrong.Select(f => new DataFault(f.Tree.File, f.Tree.Line, f.Tree.At, f.Tree.At.TrimStart('/').Replace('/', '.'), f.Problem)));
-        return read;
-    }
-
-    // What all aircraft are watched for comes after what is their own.
-    private static JsonTree WithWatches(JsonTree aircraft, List<JsonTree> common)
-    {
-        var own = aircraft.Members.GetValueOrDefault("watches") ?? JsonTree.Of("[]");
-        return aircraft.Kind != JsonTokenType.StartObject || own.Kind != JsonTokenType.StartArray ? aircraft
-            : aircraft.With(aircraft.Members.Where(m => m.Key != "watches").Select(m => (m.Key, m.Value)).Append(("watches", own.With([], own.Items.Concat(common)))), []);
-    }
-
-    private static object Deserialize(JsonTree tree, Type type)
-    {
-        var buffer = new ArrayBufferWriter<byte>();
-        using (var writer = new Utf8JsonWriter(buffer))
-        {
-            tree.WriteTo(writer);
-        }
-
-        return JsonSerializer.Deserialize(buffer.WrittenSpan, type, FleetJson.Options)!;
-    }
-
-    // A definition is sound when a machine can be built from it...
-    private void Check(AircraftDefinition a, DataProblems problems)
-    {
-        var machine = Registry.Build(a, Places[0], Faults, SampleHeader(a, "first"), problems);
-        void Known(string name, string where) => problems.Try(() => _ = machine.Signals.Find(name)
-            ?? throw new FormatException($"{where}: there is no signal \"{name}\"{Nearest.Hint(name, machine.Signals.All.Select(i => i.Name))}"));
-        foreach (var gauge in a.Gauges)
-        {
-            foreach (var name in new[] { gauge.Signal, gauge.Peak, gauge.Ahead }.OfType<string>())
-            {
-                Known(name, $"gauges.{gauge.Signal}");
-            }
-        }
-
-        foreach (var link in a.Chain)
-        {
-            Known(link.Number, $"chain.{link.Id}.number");
-        }
-
-        problems.Try(() => _ = new ChainHanded(machine));
-
-        // Gates are made of what has been looked at by now; where that was wrong, they would only repeat it.
-        foreach (var gate in problems.Found.Count == 0 ? machine.Gates : [])
-        {
-            _ = machine.Compile(gate.Text, gate.Where);
-            Known(gate.Signal, gate.Where);
-        }
-
-        foreach (var (definition, fault) in Faults.Faults.SelectMany(f => FaultDraw.Places(f, a, [.. machine.FaultInputNames]), (f, place) => (f, place.Fault)))
-        {
-            _ = machine.Compile(FaultSchedule.Named(definition.Sign, fault), $"faults.{definition.Code}.sign");
-            _ = machine.Compile(FaultSchedule.Named(definition.Answer, fault), $"faults.{definition.Code}.answer");
-        }
-
-        foreach (var watch in a.Watches)
-        {
-            Judge.Check(watch, machine);
-        }
-
-        foreach (var former in a.Formerly)
-        {
-            foreach (var (control, position) in former.Now)
-            {
-                if (a.Controls.FirstOrDefault(c => c.Id == control)?.Positions.Contains(position) != true)
-                {
-                    problems.Add("formerly", $"there is no \"{control}\" with a position \"{position}\"");
-                }
-            }
-        }
-
-        // What a header may say of the pressure the altimeter can be set to, and to the lower one of a high field.
-        var qnh = HeaderCheck.RangeOf(typeof(RunConditions), nameof(RunConditions.QnhHpa));
-        foreach (var dial in a.Controls.Where(c => c.Kind == ControlKind.Dial && c.Unit == "hPa" && (c.Min > qnh.Low || c.Max < qnh.High)))
-        {
-            problems.Add($"controls.{dial.Id}", $"a dial in hPa covers {qnh.Low} to {qnh.High}, as conditions.qnhHpa does");
-        }
-
-        var links = a.Chain.Select(c => c.Id).ToHashSet();
-        var linked = a.Controls.Select(c => (Where: $"controls.{c.Id}.link", c.Link)).Concat(a.Gauges.Select(g => (Where: $"gauges.{g.Signal}.link", g.Link)))
-            .Concat(a.Lamps.Select(l => (Where: $"lamps.{l.Id}.link", l.Link))).Concat(a.Families.Select(f => (Where: $"families.{f.Key}", Link: f.Value)));
-        foreach (var (where, link) in linked.Where(l => !links.Contains(l.Link)))
-        {
-            problems.Add(where, $"the chain has no link \"{link}\"{Nearest.Hint(link, links)}");
-        }
-    }
-
-    // ... and a procedure when every condition of it compiles, whatever is taught.
-    private void Check(ProcedureDefinition p, DataProblems problems)
-    {
-        if (Aircraft.FirstOrDefault(a => a.Id == p.Aircraft) is not { } aircraft)
-        {
-            problems.Add("aircraft", $"there is no aircraft \"{p.Aircraft}\"{Nearest.Hint(p.Aircraft, Aircraft.Select(a => a.Id))}");
-            return;
-        }
-
-        foreach (var (question, answer) in p.Schools.SelectMany(q => q.Answers, (q, a) => (q, a)).Where(x => x.a.Needs is not (null or SchoolAnswer.HeadingStored)))
-        {
-            problems.Add($"schools.{question.Id}.{answer.Id}.needs", $"\"{answer.Needs}\" is not {SchoolAnswer.HeadingStored}");
-        }
-
-        foreach (var (step, code) in p.Phases.SelectMany(x => x.Steps).SelectMany(x => x.Catches, (x, c) => (x, c)).Where(x => Faults.Faults.All(f => f.Code != x.c)))
-        {
-            problems.Add($"steps.{step.Id}.catches", $"there is no fault \"{code}\"{Nearest.Hint(code, Faults.Faults.Select(f => f.Code))}");
-        }
-
-        var bases = Places.Where(place => place.Ship is null || aircraft.FliesFromShips).DistinctBy(place => place.Ship is null).ToList();
-        foreach (var ((answers, beginning), place) in SchoolChoices(p).SelectMany(x => p.Beginnings.Select(beginning => (x, beginning)))
-            .SelectMany(_ => bases, (x, place) => (x, place)))
-        {
-            // What is wrong with the aircraft is said of the aircraft.
-            var problem = new DataProblems();
-            var machine = Registry.Build(aircraft, place, Faults, SampleHeader(aircraft, beginning) with { Place = place.Id, Spot = place.Spots[0].Id, School = answers }, problem);
-            var before = problem.Found.Count;
-            problem.Try(() => new ProcedureTracker(p, machine).Definition.Watches.ToList().ForEach(w => Judge.Check(w, machine)));
-            foreach (var (where, text) in problem.Found.Skip(before))
-            {
-                problems.Add(where, text);
-            }
-        }
-    }
-
-    // ... and a drill when its flight could begin.
-    private void Check(string where, AirDrill drill, DataProblems problems)
-    {
-        var wrong = new DataProblems();
-        wrong.Try(() =>
-        {
-            var header = drill.At(Places.First(p => p.Ship is null), 1);
-            _ = new ProcedureTracker(ProcedureFor(header), Build(header));
-        });
-        if (!AirDrill.Endings.Contains(drill.Ends))
-        {
-            wrong.Add("ends", $"\"{drill.Ends}\" is none of {string.Join(", ", AirDrill.Endings)}");
-        }
-
-        foreach (var (field, problem) in wrong.Found)
-        {
-            problems.Add($"{where}.{field}", problem);
-        }
-    }
-
-    private static IEnumerable<Dictionary<string, string>> SchoolChoices(ProcedureDefinition p)
-    {
-        var widest = p.Schools.Count == 0 ? 1 : p.Schools.Max(s => s.Answers.Count);
-        for (var i = 0; i < widest; i++)
-        {
-            yield return p.Schools.ToDictionary(s => s.Id, s => s.Answers[Math.Min(i, s.Answers.Count - 1)].Id);
-        }
     }
 
     /// <summary>A machine of a type, cold on the first ramp spot: to ask what it has, not to be flown; the same one at every call.</summary>
@@ -343,7 +116,8 @@ public sealed class Fleet
     public Machine Sample(string aircraft) => _samples.GetOrAdd(FindAircraft(aircraft).Id,
         id => Registry.Build(FindAircraft(id), Places[0], Faults, SampleHeader(FindAircraft(id), "first")));
 
-    private RunHeader SampleHeader(AircraftDefinition aircraft, string beginning)
+    /// <summary>The plainest run of a type.</summary>
+    internal RunHeader SampleHeader(AircraftDefinition aircraft, string beginning)
     {
         var place = Places[0];
         return new RunHeader
