@@ -42,6 +42,18 @@ public sealed class DebriefTests(BrowserFixture fixture)
         Assert.Empty(_page.Console());
     }
 
+    /// <summary>A set that never ran has no quality that one could draw: the battery stands there instead, which every start has.</summary>
+    [Theory]
+    [MemberData(nameof(Types))]
+    public async Task What_never_meant_anything_is_no_line(string aircraft)
+    {
+        var run = Flown(Cockpit.Calm with { Aircraft = aircraft }, forS: 20);
+        _page.Go($"/debrief/{await _page.Server.ImportAsync(run)}");
+        var shown = _page.Until(() => _page.Driver.FindElements(By.CssSelector("[data-testid=trace]")) is { Count: 3 } three ? three : null, "three plots");
+        Assert.Equal("battery.volts", shown[2].GetDomAttribute("data-signals"));
+        Assert.Empty(_page.Console());
+    }
+
     [Fact]
     public async Task Evidence_is_told_by_its_label_and_flying_on_needs_a_moment()
     {

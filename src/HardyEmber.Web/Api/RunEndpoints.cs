@@ -38,7 +38,9 @@ public sealed record DebriefStep(string Id, string Phase, string Cue, double Fir
 
 /// <summary>Signals over time: one column each, sampled at <paramref name="Hz"/>.</summary>
 /// <param name="Scales">The least and the most of a signal's gauge, where it has one.</param>
-public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyList<double>> Columns, IReadOnlyDictionary<string, IReadOnlyList<double>> Scales);
+/// <param name="DashFrom">From this value on a signal means nothing, where its gauge says so.</param>
+public sealed record TraceView(double Hz, IReadOnlyDictionary<string, IReadOnlyList<double>> Columns, IReadOnlyDictionary<string, IReadOnlyList<double>> Scales,
+    IReadOnlyDictionary<string, double> DashFrom);
 
 internal static class RunEndpoints
 {
@@ -197,6 +199,7 @@ internal static class RunEndpoints
         var named = (columns ?? []).Select(c => c.Name).Concat(judgement.Findings.Select(f => f.Evidence?.Signal).OfType<string>());
         // What is no reading is the time that the answer to a fault took.
         string LabelOf(string name) => rehearsal.Machine.Signals.Find(name) is null ? "Time to the answer" : words.LabelOf(name);
+        var gauges = rehearsal.Machine.Aircraft.Gauges.DistinctBy(g => g.Signal).ToList();
         return new DebriefView(run.Id, Shown(run), tracker.Definition.Title, rehearsal.Machine.Aircraft.Name, rehearsal.Machine.Ended, Math.Round(rehearsal.Machine.Time, 2),
             judgement,
             // The steps of a flight that goes on name the engine that its pilot is to find.
@@ -204,7 +207,8 @@ internal static class RunEndpoints
                 new DebriefStep(s.Id, s.Phase, s.Definition.Cue, Math.Round(FirstDone(s), 1), s.WasSo, s.Done, s.Definition.Optional, s.Definition.Act.Target))],
             [.. run.Log.Commands.Select(Views.Of)],
             new TraceView(1 / (TraceEverySteps * Steps.Seconds), (columns ?? []).ToDictionary(c => c.Name, c => (IReadOnlyList<double>)c),
-                rehearsal.Machine.Aircraft.Gauges.GroupBy(g => g.Signal).ToDictionary(g => g.Key, g => (IReadOnlyList<double>)[g.First().Min, g.First().Max])),
+                gauges.ToDictionary(g => g.Signal, g => (IReadOnlyList<double>)[g.Min, g.Max]),
+                gauges.Where(g => g.DashFrom is not null).ToDictionary(g => g.Signal, g => g.DashFrom!.Value)),
             summary, named.Distinct().ToDictionary(n => n, LabelOf),
             damage is [var first, ..] ? $"{first.Message}; the run is shown up to there" : run.Damage,
             Recomputed(run.Log.Header, judged, known is not null, summary.Digest), rehearsal.Machine.Ended ? LegFlown.Of(rehearsal.Machine) : null,

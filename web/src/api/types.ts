@@ -2714,6 +2714,10 @@ export interface components {
             scales: {
                 [key: string]: number[];
             };
+            /** @description From this value on a signal means nothing, where its gauge says so. */
+            dashFrom: {
+                [key: string]: number;
+            };
         };
         /** @description One unmet condition, with its live value. */
         Unmet: {

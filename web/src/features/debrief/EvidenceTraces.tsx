@@ -32,16 +32,20 @@ interface Row {
 }
 
 /** What was recorded decides what is drawn: every engine's speed and gas, then height in the air, the alignment, or the battery where there is none. */
-function rowsOf({ header, traces }: Debrief): Row[] {
-  // The axes are those of the gauges.
+function rowsOf({ header, traces, labels }: Debrief): Row[] {
+  // The axes are those of the gauges; what never meant anything is no line.
+  const means = (name: string) => {
+    const [values, dash] = [traces.columns[name] ?? [], traces.dashFrom[name]];
+    return dash === undefined || values.some((v) => v < dash);
+  };
   const row = (title: string, end: string): Row => {
     const signals = Object.keys(traces.columns)
-      .filter((name) => name.endsWith(end))
+      .filter((name) => name.endsWith(end) && means(name))
       .sort();
     const scales = signals.map((s) => traces.scales[s]).filter((s) => s !== undefined);
     return { title, signals, low: Math.min(...scales.map((s) => s[0]!)), high: Math.max(...scales.map((s) => s[1]!)) };
   };
-  const last = [...(header.start === "air" ? [row("Height, ft", "flight.height")] : []), row("Alignment quality", "ins.quality"), row("Battery, V", "battery.volts")];
+  const last = [...(header.start === "air" ? [row("Height, ft", "flight.height")] : []), row(labels["ins.quality"] ?? "", "ins.quality"), row("Battery, V", "battery.volts")];
   return [row("Core speed, %", ".n2"), row("Gas temperature, °C", ".egt"), ...last.filter((r) => r.signals.length > 0).slice(0, 1)];
 }
 
@@ -50,10 +54,11 @@ function Trace({ debrief, title, signals, low, high, at, onPick }: Props & Row) 
   const plot = useRef<uPlot | null>(null);
   const picked = useRef(at);
   const pick = useRef(onPick);
-  const columns = debrief.traces.columns;
+  const { columns, dashFrom } = debrief.traces;
   const data = useMemo(() => {
     const n = columns[signals[0] ?? ""]?.length ?? 0;
-    return [Array.from({ length: n }, (_, i) => i / debrief.traces.hz), ...signals.map((s) => [...(columns[s] ?? [])])] as uPlot.AlignedData;
+    const drawn = (s: string) => (columns[s] ?? []).map((v) => (v < (dashFrom[s] ?? Infinity) ? v : null));
+    return [Array.from({ length: n }, (_, i) => i / debrief.traces.hz), ...signals.map(drawn)] as uPlot.AlignedData;
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the signals of a row never change while its run is open
   }, [columns, debrief.traces.hz]);
   useEffect(() => {
