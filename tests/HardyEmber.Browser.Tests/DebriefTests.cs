@@ -74,9 +74,8 @@ public sealed class DebriefTests(BrowserFixture fixture)
     [Fact]
     public async Task A_run_keeps_the_controls_and_the_verdict_of_its_time()
     {
-        var earlier = Fleet.Load(Repository.FleetFiles().Select(f => f
-            with
-        { Text = f.Text.Replace("\"label\": \"Battery\"", "\"label\": \"Old battery\"", StringComparison.Ordinal) }));
+        static string Older(string text) => text.Replace("\"label\": \"Battery\"", "\"label\": \"Old battery\"", StringComparison.Ordinal);
+        var earlier = Fleet.Load(Repository.FleetFiles().Select(f => f with { Text = Older(f.Text) }));
         var rehearsal = new Rehearsal(earlier, Cockpit.Calm);
         var flown = new ScriptedPilot(rehearsal).Fly() with { Header = rehearsal.AsFlown with { Physics = 900 }, Data = rehearsal.Data };
         _page.Go($"/debrief/{await _page.Server.ImportAsync(flown)}");

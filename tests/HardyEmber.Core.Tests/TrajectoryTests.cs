@@ -56,7 +56,7 @@ public sealed class TrajectoryTests
             (p, start) => (start == "air" ? Situations.Aloft(p.Aircraft) : Situations.Calm with { Aircraft = p.Aircraft, Beginning = start }) with { Surprises = 2 }))
         {
             var shares = fleet.Build(header);
-            // another definition: no machine of it stands yet
+            // Another definition: no machine of it stands yet
             var first = Registry.Build(shares.Aircraft with { }, shares.Place, fleet.Faults, header with { Surprises = 0, Faults = shares.Faults });
             Assert.NotSame(shares.Signals.All, first.Signals.All);
             Assert.Equal(shares.Signals.All.Select(s => (s.Name, s.Kind, s.Unit, s.ByHand)), first.Signals.All.Select(s => (s.Name, s.Kind, s.Unit, s.ByHand)));
@@ -74,9 +74,10 @@ public sealed class TrajectoryTests
 
     private static readonly Gen<RunHeader> AnyHeader = Gen.Select(Gen.Int[-40, 50], Gen.Int[0, 40], Gen.Int[0, 360],
         RandomHands.OneOf([.. RandomHands.Types.Select(t => $"{Aloft}{t}"), .. RandomHands.Types]), Gen.Int[1, 1000], (oat, wind, from, kind, seed) =>
-        (kind.StartsWith(Aloft, StringComparison.Ordinal) ? Situations.Aloft(kind[Aloft.Length..]) : Situations.Calm with { Aircraft = kind })
-            with
-        { Conditions = new RunConditions(oat, from, wind, PressureAltitudeFt: 0), Seed = seed });
+            Kind(kind) with { Conditions = new RunConditions(oat, from, wind, PressureAltitudeFt: 0), Seed = seed });
+
+    private static RunHeader Kind(string kind) =>
+        kind.StartsWith(Aloft, StringComparison.Ordinal) ? Situations.Aloft(kind[Aloft.Length..]) : Situations.Calm with { Aircraft = kind };
 
     /// <summary>Whatever hands do, in whatever order: finite, smooth, bounded, never negative where nothing can be.</summary>
     [Fact]

@@ -25,12 +25,15 @@ public static class Abuse
     {
         ArgumentNullException.ThrowIfNull(server);
         var random = new Random((int)(seed % int.MaxValue));
-        var sound = string.Join('\n', JsonSerializer.Serialize(Situations.Calm
-            with
-        { Faults = [new RunFault("weak-air", Level: 0.7)], School = new Dictionary<string, string> { ["fuelOn"] = "early" }, Loading = new LoadingHeader(9000, 500) },
-            FleetJson.Line),
+        var header = Situations.Calm with
+        {
+            Faults = [new RunFault("weak-air", Level: 0.7)],
+            School = new Dictionary<string, string> { ["fuelOn"] = "early" },
+            Loading = new LoadingHeader(9000, 500),
+        };
+        var sound = string.Join('\n', JsonSerializer.Serialize(header, FleetJson.Line),
             """{"t":1,"set":"battery","to":"on"}""", """{"t":2.5,"set":"trim","to":11.5}""", """{"t":3,"hold":"fire-test","to":"a"}""", """{"t":9,"release":"fire-test"}""",
-                """{"t":9.5,"look":"battery"}""", """{"t":10,"report":"weak-air"}""", """{"t":30,"end":true}""");
+            """{"t":9.5,"look":"battery"}""", """{"t":10,"report":"weak-air"}""", """{"t":30,"end":true}""");
         var wrong = new List<string>();
         var refused = 0;
         for (var i = 0; i < times; i++)

@@ -48,8 +48,8 @@ internal sealed class Checklist
         var compiled = Texts.GetValue(procedure.Definition, d => new Compiled(d, machine));
         (Drills, Ready) = (compiled.Drills, [.. compiled.Ready.Where(r => r.Definition.School is not { } school || procedure.Is(school))]);
         Places = procedure.Steps.Select((step, i) => (step.Id, i)).GroupBy(p => p.Id).ToDictionary(p => p.Key, p => p.First().i);
-        Items = [.. procedure.Steps.Select(s => compiled.Steps[s.Id].First(i => ReferenceEquals(i.Definition, s.Definition))
-            with { TakesS = s.TakesS, After = [.. s.After], DependsOn = [.. s.After.Select(d => Places[d.Step])] })];
+        ChecklistItem Compiled(StepInForce s) => compiled.Steps[s.Id].First(i => ReferenceEquals(i.Definition, s.Definition));
+        Items = [.. procedure.Steps.Select(s => Compiled(s) with { TakesS = s.TakesS, After = [.. s.After], DependsOn = [.. s.After.Select(d => Places[d.Step])] })];
 
         // Done comes first: the place of a step in the watch is its place in the list. Needs and drills are watched for what they move.
         Watch = new ConditionWatch.Plan([.. Items.Select(s => s.Done.Program), .. Items.Select(s => s.Needs.Program), .. Drills.Select(d => d.WhenProgram)],

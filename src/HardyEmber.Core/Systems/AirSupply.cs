@@ -90,7 +90,7 @@ public sealed class AirSupply : MovingSystem
         {
             var (id, where) = (valve.Definition.Id, $"air.bleed.{valve.Definition.Id}");
             context.Gate($"air.{id}-freed", GateKind.Comes, where, $"{valve.Definition.Label}: shut once with an engine running", Term.All(_unlatch, Term.Not(valve.Open)));
-            // opened before, it has to be shut again
+            // Opened before, it has to be shut again
             context.Gate($"air.{id}-latched", GateKind.Goes, where, $"{valve.Definition.Label}: latched shut",
                 Term.All(_unlatch, Term.Fact($"air.{id}-freed"), Term.Any(Term.Fact($"not air.{id}-freed"), valve.Open), Term.Not(_latchWhen!)));
         }
