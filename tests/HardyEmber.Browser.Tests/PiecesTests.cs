@@ -173,6 +173,22 @@ public sealed class PiecesTests(BrowserFixture fixture)
         Assert.Equal("[0,true,5,0,false,7,1,12,0]", story.GetRawText());
     }
 
+    /// <summary>An answer may come after frames that build on it: the page does not go back to it, for nobody would bring it forward again.</summary>
+    [Fact]
+    public async Task A_whole_state_that_frames_have_overtaken_is_not_gone_back_to()
+    {
+        var story = await RunAsync("""
+            const order = new units.FrameOrder();
+            order.begin(5);
+            order.take({ n: 6, base: 5 });
+            order.take({ n: 7, base: 6 });
+            const overtaken = [order.begin(6), order.number, order.take({ n: 8, base: 7 }).length, order.gap];
+            order.forget(); // a new connection, and a run that counts anew
+            return [...overtaken, order.begin(1).length, order.number];
+            """);
+        Assert.Equal("[null,7,1,false,0,1]", story.GetRawText());
+    }
+
     [Fact]
     public async Task Times_and_numbers_read_as_they_should() =>
         Assert.Equal(["00:00", "01:05", "100:00", "12.5", "1\u202f234", "0"],

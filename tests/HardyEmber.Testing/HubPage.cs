@@ -75,9 +75,14 @@ public sealed class HubPage : IAsyncDisposable
     {
         lock (_gate)
         {
-            _snapshot = snapshot;
-            Actions.Clear();
-            Apply(snapshot.Frame);
+            // Who joins again may have gone on meanwhile: a frame that builds on the answer can come before it, and needs nothing else.
+            if (_snapshot is null || snapshot.Frame.N >= Number)
+            {
+                _snapshot = snapshot;
+                Actions.Clear();
+                Apply(snapshot.Frame);
+            }
+
             TakeDue();
         }
     }

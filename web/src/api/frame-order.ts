@@ -18,8 +18,15 @@ export class FrameOrder {
     return this.early.length > 0;
   }
 
-  /** Begins anew from a whole state; what came before it is kept, for it may build on it. Returns what can be applied now. */
-  begin(n: number): Frame[] {
+  /**
+   * Begins anew from a whole state; what came before it is kept, for it may build on it. Returns what can be applied now, or null
+   * where frames that built on that state came before it: the page is further on already, and lacks nothing of it.
+   */
+  begin(n: number): Frame[] | null {
+    if (n < this.at) {
+      return null;
+    }
+
     this.at = n;
     return this.due();
   }

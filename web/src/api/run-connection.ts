@@ -95,6 +95,7 @@ export class RunConnection {
   /** Joins the run, and tries until it succeeds or is closed. May be opened again after it was closed. */
   async open() {
     this.closed = false;
+    this.order.forget(); // another connection: the run may have been put away, and counts its states anew
     while (!this.closed) {
       try {
         await this.hub.start();
@@ -140,6 +141,12 @@ export class RunConnection {
 
   /** Takes the whole state: after joining, and where a frame is missing. */
   private begin(snapshot: Snapshot) {
+    const due = this.order.begin(snapshot.frame.n);
+    if (due === null) {
+      this.change({ link: "live", error: "" });
+      return;
+    }
+
     this.snapshot = snapshot;
     this.steps = snapshot.phases.flatMap((p) => p.steps);
     snapshot.signals.forEach((s, i) => this.index.set(s.name, i));
@@ -151,7 +158,7 @@ export class RunConnection {
 
     this.state = { ...this.state, actions: [] };
     this.actionsFrom = snapshot.frame.actionsFrom ?? 0;
-    this.apply([snapshot.frame, ...this.order.begin(snapshot.frame.n)]);
+    this.apply([snapshot.frame, ...due]);
     this.change({ link: "live", error: "" });
   }
 
