@@ -9,7 +9,7 @@ internal static class BackupCommand
     {
         try
         {
-            Database.Backup(folder, file.FullName);
+            Backup.Make(folder, file.FullName);
             output.WriteLine($"{file.FullName}: copied and checked, {new FileInfo(file.FullName).Length / 1024} kB");
             return 0;
         }

@@ -49,7 +49,11 @@ var data = new Option<string>("--data") { Description = "The data folder.", Defa
 var backup = new Command("backup", "Copy the database, also while the server runs, and check the copy to the last page.") { copy, data };
 backup.SetAction(args => BackupCommand.Run(args.GetValue(copy)!, args.GetValue(data)!, Console.Out, Console.Error));
 
+var from = new Argument<FileInfo>("file") { Description = "A copy that backup made." };
+var restore = new Command("restore", "Put a copy of the database in the place of the one that is there, which is kept aside. No server may have it open.") { from, data };
+restore.SetAction(args => RestoreCommand.Run(args.GetValue(from)!, args.GetValue(data)!, Console.Out, Console.Error));
+
 var parsed = new RootCommand("Hardy Ember without a browser. A rehearsal aid: the approved manual and local rules always win.") { sim, fly, check, procedure, schemas, figures,
-    demo, backup }.Parse(args);
+    demo, backup, restore }.Parse(args);
 // A command that was not understood is told with its usage, and is a 2 like every other bad input.
 return parsed.Errors.Count > 0 ? Usage.Refuse(parsed, Console.Error) : parsed.Invoke();

@@ -1,3 +1,4 @@
+using System.Reflection;
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using System.Text.Json.Serialization.Metadata;
@@ -34,8 +35,10 @@ internal static class SchemaCommand
     // A range stands at the field; the schema repeats it.
     private static JsonNode WithRange(JsonSchemaExporterContext context, JsonNode schema)
     {
-        if (context.PropertyInfo?.AttributeProvider?.GetCustomAttributes(typeof(BetweenAttribute), false) is [BetweenAttribute range] && schema is JsonObject field)
+        var type = context.PropertyInfo is { } member ? Nullable.GetUnderlyingType(member.PropertyType) ?? member.PropertyType : null;
+        if (context.PropertyInfo?.AttributeProvider is PropertyInfo property && Type.GetTypeCode(type) is TypeCode.Double or TypeCode.Int32 && schema is JsonObject field)
         {
+            var range = BetweenAttribute.Of(property);
             (field["minimum"], field["maximum"]) = (range.Low, range.High);
         }
 

@@ -1,4 +1,5 @@
 using DbUp;
+using DbUp.Engine;
 using DbUp.Engine.Output;
 using Microsoft.Data.Sqlite;
 
@@ -13,74 +14,37 @@ public sealed class DataFolderException(string message, Exception? inner = null)
 /// </summary>
 public sealed class Database : IDisposable
 {
-    private const string File = "ember.db";
-    private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+    internal const string File = "ember.db";
+    internal const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
     private readonly FileStream _lock;
     private readonly string _connectionString, _file;
 
     private Database(FileStream held, string file) => (_lock, _file, _connectionString) = (held, file, To(file, SqliteOpenMode.ReadWrite));
 
-    private static string To(string file, SqliteOpenMode mode, bool pooled = true) =>
+    internal static string To(string file, SqliteOpenMode mode, bool pooled = true) =>
         new SqliteConnectionStringBuilder { DataSource = file, Mode = mode, ForeignKeys = true, DefaultTimeout = 5, Pooling = pooled }.ToString();
 
     /// <summary>Opens or creates the database and brings its schema up to date.</summary>
     /// <exception cref="DataFolderException">The folder is read-only, in use, or not a database.</exception>
     public static Database Open(string folder)
     {
-        FileStream held;
-        try
-        {
-            // What pilots did is nobody else's to read.
-            _ = Directory.CreateDirectory(folder, OwnerOnly | UnixFileMode.UserExecute);
-            System.IO.File.SetUnixFileMode(folder, OwnerOnly | UnixFileMode.UserExecute);
-            held = new FileStream(Path.Combine(folder, "ember.lock"), new FileStreamOptions
-            {
-                Mode = FileMode.OpenOrCreate,
-                Access = FileAccess.ReadWrite,
-                Share = FileShare.None,
-                UnixCreateMode = OwnerOnly
-            });
-        }
-        catch (UnauthorizedAccessException e)
-        {
-            throw new DataFolderException($"the data folder {folder} cannot be written: {e.Message}", e);
-        }
-        catch (IOException e)
-        {
-            throw new DataFolderException(e.Message.Contains("being used", StringComparison.Ordinal)
-                ? $"another server already uses the data folder {folder}" : $"the data folder {folder} cannot be written: {e.Message}", e);
-        }
-
+        var held = Hold(folder);
         var file = Path.Combine(folder, File);
         try
         {
+            Restore.Finish(folder);
             if (!System.IO.File.Exists(file))
             {
                 new FileStream(file, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = OwnerOnly }).Dispose();
             }
 
             System.IO.File.SetUnixFileMode(file, OwnerOnly); // its companions take after it
-            var connectionString = To(file, SqliteOpenMode.ReadWrite, pooled: false);
-            var scripts = DeployChanges.To.SqliteDatabase(connectionString)
-                .WithScriptsEmbeddedInAssembly(typeof(Database).Assembly, name => name.EndsWith(".sql", StringComparison.Ordinal))
-                .WithTransactionPerScript()
-                .LogTo(new NoOpUpgradeLog())
-                .Build();
-            using (var connection = new SqliteConnection(connectionString))
+            var scripts = Scripts(file);
+            Look(file, folder);
+            using (var connection = new SqliteConnection(To(file, SqliteOpenMode.ReadWrite, pooled: false)))
             {
                 connection.Open();
-                if (Checked(connection, "quick_check") is { } damage)
-                {
-                    throw new DataFolderException($"the database in {folder} is damaged ({damage}): "
-                        + "put a copy in its place (./ember backup makes them), or move it away to begin a new one");
-                }
-
                 Execute(connection, "PRAGMA journal_mode = WAL");
-                var known = scripts.GetDiscoveredScripts().Select(s => s.Name).ToHashSet();
-                if (scripts.GetExecutedScripts().FirstOrDefault(s => !known.Contains(s)) is { } newer)
-                {
-                    throw new DataFolderException($"the database in {folder} was written by a newer version of this program ({newer}): use that one");
-                }
             }
 
             var result = scripts.PerformUpgrade();
@@ -96,6 +60,62 @@ public sealed class Database : IDisposable
         {
             held.Dispose();
             throw;
+        }
+    }
+
+    private static UpgradeEngine Scripts(string file) => DeployChanges.To.SqliteDatabase(To(file, SqliteOpenMode.ReadWrite, pooled: false))
+        .WithScriptsEmbeddedInAssembly(typeof(Database).Assembly, name => name.EndsWith(".sql", StringComparison.Ordinal))
+        .WithTransactionPerScript()
+        .LogTo(new NoOpUpgradeLog())
+        .Build();
+
+    /// <summary>Looks whether a file is a whole database that this version of the program can read.</summary>
+    /// <param name="named">How a message names it.</param>
+    /// <exception cref="DataFolderException">It is damaged, or of a newer version.</exception>
+    internal static void Look(string file, string named)
+    {
+        using (var connection = new SqliteConnection(To(file, SqliteOpenMode.ReadWrite, pooled: false)))
+        {
+            connection.Open();
+            if (Checked(connection, "quick_check") is { } damage)
+            {
+                throw new DataFolderException($"the database in {named} is damaged ({damage}): ./ember restore FILE puts a copy in its place (./ember backup makes them)");
+            }
+        }
+
+        var scripts = Scripts(file);
+        var known = scripts.GetDiscoveredScripts().Select(s => s.Name).ToHashSet();
+        if (scripts.GetExecutedScripts().FirstOrDefault(s => !known.Contains(s)) is { } newer)
+        {
+            throw new DataFolderException($"the database in {named} was written by a newer version of this program ({newer}): use that one");
+        }
+    }
+
+    /// <summary>Takes a data folder for this process alone; it is let go when the file is closed, also by a kill.</summary>
+    /// <exception cref="DataFolderException">It cannot be written, or another server has it.</exception>
+    internal static FileStream Hold(string folder)
+    {
+        try
+        {
+            // What pilots did is nobody else's to read.
+            _ = Directory.CreateDirectory(folder, OwnerOnly | UnixFileMode.UserExecute);
+            System.IO.File.SetUnixFileMode(folder, OwnerOnly | UnixFileMode.UserExecute);
+            return new FileStream(Path.Combine(folder, "ember.lock"), new FileStreamOptions
+            {
+                Mode = FileMode.OpenOrCreate,
+                Access = FileAccess.ReadWrite,
+                Share = FileShare.None,
+                UnixCreateMode = OwnerOnly
+            });
+        }
+        catch (UnauthorizedAccessException e)
+        {
+            throw new DataFolderException($"the data folder {folder} cannot be written: {e.Message}", e);
+        }
+        catch (IOException e)
+        {
+            throw new DataFolderException(e.Message.Contains("being used", StringComparison.Ordinal)
+                ? $"another server already uses the data folder {folder}" : $"the data folder {folder} cannot be written: {e.Message}", e);
         }
     }
 
@@ -124,45 +144,8 @@ public sealed class Database : IDisposable
         }
     }
 
-    /// <summary>Copies the database of a data folder, also while a server uses it, and checks the copy to the last page.</summary>
-    /// <exception cref="DataFolderException">There is nothing to copy, the copy cannot be written, or it is damaged.</exception>
-    public static void Backup(string folder, string copy)
-    {
-        var file = Path.Combine(folder, File);
-        if (!System.IO.File.Exists(file))
-        {
-            throw new DataFolderException($"there is no database in {folder}");
-        }
-
-        if (System.IO.File.Exists(copy))
-        {
-            throw new DataFolderException($"{copy} is there already: nothing was written over");
-        }
-
-        try
-        {
-            using (var from = new SqliteConnection(To(file, SqliteOpenMode.ReadOnly, pooled: false)))
-            using (var to = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = copy, Pooling = false }.ToString()))
-            {
-                from.Open();
-                to.Open();
-                System.IO.File.SetUnixFileMode(copy, OwnerOnly);
-                from.BackupDatabase(to);
-                Execute(to, "PRAGMA journal_mode = DELETE"); // one file, complete in itself
-                if (Checked(to, "integrity_check") is { } damage)
-                {
-                    throw new DataFolderException($"the copy is damaged, as the database is: {damage}");
-                }
-            }
-        }
-        catch (Exception e) when (e is SqliteException or IOException or UnauthorizedAccessException)
-        {
-            throw new DataFolderException($"{copy} could not be written: {(e is SqliteException trouble ? StoreException.Of(trouble).Message : e.Message)}", e);
-        }
-    }
-
     // The first fault that SQLite finds, or null.
-    private static string? Checked(SqliteConnection connection, string how)
+    internal static string? Checked(SqliteConnection connection, string how)
     {
         using var check = connection.CreateCommand();
 #pragma warning disable CA2100 // constant text from this file
@@ -171,7 +154,7 @@ public sealed class Database : IDisposable
         return check.ExecuteScalar() as string is var answer && answer == "ok" ? null : (answer ?? "no answer").ReplaceLineEndings(" ");
     }
 
-    private static void Execute(SqliteConnection connection, string sql)
+    internal static void Execute(SqliteConnection connection, string sql)
     {
         using var command = connection.CreateCommand();
 #pragma warning disable CA2100 // constant text from this file

@@ -163,12 +163,15 @@ public sealed class RunStore(Database database, StoreWriter writer)
         var commands = new List<RunCommand>();
         while (reader.Read())
         {
-            if (!Enum.TryParse<CommandKind>(reader.GetString(1), ignoreCase: true, out var kind) || commands.Count > 0 && reader.GetInt64(0) < commands[^1].Step)
+            // A number is dialled, and is one; earlier versions took others from a file, as where a fault is.
+            var number = Rows.Real(reader, 4);
+            if (!Enum.TryParse<CommandKind>(reader.GetString(1), ignoreCase: true, out var kind) || commands.Count > 0 && reader.GetInt64(0) < commands[^1].Step
+                || number is { } dialled && (kind != CommandKind.Set || !double.IsFinite(dialled)))
             {
                 return (commands, $"line {commands.Count + 2}: the stored command is damaged; the run is shown up to there");
             }
 
-            commands.Add(new RunCommand(reader.GetInt64(0), kind, reader.GetString(2), Rows.Text(reader, 3), Rows.Real(reader, 4)));
+            commands.Add(new RunCommand(reader.GetInt64(0), kind, reader.GetString(2), Rows.Text(reader, 3), number));
         }
 
         return (commands, null);

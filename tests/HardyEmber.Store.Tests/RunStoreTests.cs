@@ -373,18 +373,18 @@ public sealed class RunStoreTests : IAsyncDisposable
         (_database, _writer, _store) = Open();
     }
 
-    [Fact]
-    public async Task A_copy_is_made_while_the_server_writes_and_opens_as_it_is()
+    [Theory]
+    [InlineData("report", double.PositiveInfinity)]
+    [InlineData("report", 3.0)]
+    [InlineData("set", double.PositiveInfinity)]
+    public async Task A_stored_number_that_is_none_or_stands_for_a_word_makes_its_command_unreadable(string kind, double number)
     {
-        var id = await CreateAsync(commands: new RunCommand(1, CommandKind.Set, "battery", "on"));
-        var copies = Repository.TemporaryFolder();
-        var writes = Task.WhenAll(Enumerable.Range(0, 200).Select(i => CreateAsync(minutes: i)));
-        Database.Backup(_folder, Path.Combine(copies, "ember.db"));
-        await writes;
-        Assert.Contains("there already", Assert.Throws<DataFolderException>(() => Database.Backup(_folder, Path.Combine(copies, "ember.db"))).Message, StringComparison.Ordinal);
-        using var database = Database.Open(copies);
-        await using var writer = new StoreWriter(database);
-        Assert.Single(new RunStore(database, writer).Find(id)!.Log.Commands);
+        var id = await CreateAsync(commands: [new RunCommand(1, CommandKind.Set, "battery", "on"), new RunCommand(2, CommandKind.Set, "trim", null, 11)]);
+        await _writer.WriteAsync(c => Run(c, FormattableString.Invariant(
+            $"UPDATE commands SET kind = '{kind}', number = {(double.IsFinite(number) ? number : "9e999")} WHERE run = '{id}' AND seq = 1")));
+        var run = _store.Find(id)!;
+        Assert.Single(run.Log.Commands);
+        Assert.StartsWith("line 3: ", run.Damage, StringComparison.Ordinal);
     }
 
     [Fact]

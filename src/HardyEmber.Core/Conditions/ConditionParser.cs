@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Numbers;
 using HardyEmber.Core.Simulation;
 
@@ -20,13 +21,18 @@ public sealed partial class ConditionParser
     private readonly IVocabulary _signals;
     private readonly List<string> _tokens;
     private readonly string _text;
-    private int _at;
+    private int _at, _deep;
 
     private ConditionParser(string text, IVocabulary signals)
     {
         _text = text;
         _signals = signals;
-        _tokens = [.. Token().Matches(text).Select(m => m.Value)];
+        _tokens = [.. Token().Matches(text).Take(DataLimits.MostTokens + 1).Select(m => m.Value)];
+        if (_tokens.Count > DataLimits.MostTokens)
+        {
+            throw new FormatException($"condition \"{text[..40]}…\" has more than {DataLimits.MostTokens} words and signs");
+        }
+
         if (Token().Replace(text, "").Trim().Length > 0)
         {
             throw new FormatException($"condition \"{text}\" holds a character that no condition uses");
@@ -79,16 +85,30 @@ public sealed partial class ConditionParser
         return parts.Count == 1 ? parts[0] : new JoinNode(all, [.. parts]);
     }
 
+    // "not" and brackets lead deeper; a text that only opens them must not use up the stack.
+    private Condition Deeper(Func<Condition> part)
+    {
+        if (_deep == DataLimits.DeepestCondition)
+        {
+            throw Error($"brackets and \"not\" stand more than {DataLimits.DeepestCondition} deep within each other");
+        }
+
+        _deep++;
+        var inner = part();
+        _deep--;
+        return inner;
+    }
+
     private Condition Term()
     {
         if (Take("not"))
         {
-            return new NotNode(Term());
+            return new NotNode(Deeper(Term));
         }
 
         if (Take("("))
         {
-            var inner = Or();
+            var inner = Deeper(Or);
             return Take(")") ? inner : throw Error("\")\" is missing");
         }
 

@@ -1,112 +1,34 @@
-using System.Collections;
+using System.Collections.Concurrent;
 using System.Reflection;
-using System.Text.Json;
 
 namespace HardyEmber.Core.Definitions;
 
-/// <summary>The range of a number in a run's header. It stands here once: the check, the schema and the dials take it from here.</summary>
+/// <summary>The range of a number in a data file or in a run's header. The check, the schema and the dials of the sortie take it from here.</summary>
 [AttributeUsage(AttributeTargets.Property)]
 public sealed class BetweenAttribute(double low, double high) : Attribute
 {
     public double Low { get; } = low;
     public double High { get; } = high;
-}
 
-/// <summary>Checks what the type of a header's fields cannot say: ranges, and texts that can be written and read again.</summary>
-public static class HeaderCheck
-{
-    private const int LongestText = 120;
+    /// <summary>A number whose name ends in a unit, and that has no range of its own, has the range of the unit. Longer endings come first.</summary>
+    private static readonly (string Ending, BetweenAttribute Range)[] OfUnits =
+    [
+        ("DegPerH", new(0, 100)), ("CPerS", new(0, 1000)), ("PctPerS", new(0, 100)), ("PsiPerS", new(0, 1000)), ("LbPerH", new(0, 100_000)), ("PctPerMach", new(0, 1000)),
+        ("PerUnit", new(0, 2)), ("PerKt", new(0, 1)), ("Exponent", new(0, 10)), ("Ratio", new(0, 100)), ("Share", new(0, 1)), ("Odds", new(0, 100)),
+        ("Minutes", new(0, 600)), ("Seconds", new(0, 21_600)), ("Volts", new(0, 1000)), ("Watts", new(0, 1_000_000)), ("Mrad", new(0, 1000)), ("Ohm", new(0.0001, 10)),
+        ("Khz", new(0, 100_000)), ("Mhz", new(0, 100_000)), ("Hpa", new(800, 1100)), ("Deg", new(-360, 360)), ("Pct", new(0, 200)), ("Psi", new(0, 20_000)),
+        ("Ft", new(-2000, 100_000)), ("Nm", new(0, 5000)), ("Kt", new(0, 1000)), ("Lb", new(0, 300_000)), ("Ah", new(0.1, 1000)),
+        ("C", new(-200, 3000)), ("S", new(0, 21_600)), ("V", new(0, 1000)), ("W", new(0, 1_000_000)), ("A", new(0, 10_000)),
+    ];
 
-    /// <summary>Checks a header or a part of it.</summary>
-    /// <exception cref="FormatException">A field is out of its range or no sound text; the message begins with its path.</exception>
-    public static void Check(object part, string path = "")
+    private static readonly BetweenAttribute OfAny = new(-1_000_000, 1_000_000);
+    private static readonly ConcurrentDictionary<PropertyInfo, BetweenAttribute> Known = new();
+
+    /// <summary>The range of a number, or of the numbers of a list: its own, that of its unit, or the widest one.</summary>
+    public static BetweenAttribute Of(PropertyInfo property)
     {
-        ArgumentNullException.ThrowIfNull(part);
-        foreach (var property in part.GetType().GetProperties(BindingFlags.Public | BindingFlags.Instance).Where(p => p.GetIndexParameters().Length == 0))
-        {
-            var name = path.Length == 0 ? Camel(property.Name) : $"{path}.{Camel(property.Name)}";
-            switch (property.GetValue(part))
-            {
-                case double or int when property.GetCustomAttribute<BetweenAttribute>() is { } range:
-                    Bound(Convert.ToDouble(property.GetValue(part), System.Globalization.CultureInfo.InvariantCulture), range, name);
-                    break;
-                case double number when !double.IsFinite(number):
-                    throw new FormatException($"{name}: is no number");
-                case string text:
-                    Text(text, name);
-                    break;
-                case IReadOnlyDictionary<string, string> choices:
-                    foreach (var (key, value) in choices)
-                    {
-                        Text(key, name);
-                        Text(value, $"{name}.{key}");
-                    }
-
-                    break;
-                case IEnumerable list:
-                    foreach (var item in list)
-                    {
-                        Check(item ?? throw new FormatException($"{name}: an entry is missing"), name);
-                    }
-
-                    break;
-                case { } inner when inner.GetType().Namespace == typeof(RunHeader).Namespace:
-                    Check(inner, name);
-                    break;
-            }
-        }
+        ArgumentNullException.ThrowIfNull(property);
+        return Known.GetOrAdd(property, static p => p.GetCustomAttribute<BetweenAttribute>()
+            ?? OfUnits.FirstOrDefault(u => p.Name.EndsWith(u.Ending, StringComparison.Ordinal)).Range ?? OfAny);
     }
-
-    /// <summary>Every range of a header and its parts, by the path of the field.</summary>
-    public static IReadOnlyDictionary<string, BetweenAttribute> Ranges { get; } = RangesOf(typeof(RunHeader), "").ToDictionary();
-
-    private static IEnumerable<KeyValuePair<string, BetweenAttribute>> RangesOf(Type type, string path) =>
-        type.GetProperties(BindingFlags.Public | BindingFlags.Instance).SelectMany(p =>
-    {
-        var name = path + Camel(p.Name);
-        return p.GetCustomAttribute<BetweenAttribute>() is { } range ? [KeyValuePair.Create(name, range)]
-            : PartOf(p.PropertyType) is { } part ? RangesOf(part, name + ".") : [];
-    });
-
-    // A part of a header, or of what a list in it holds.
-    private static Type? PartOf(Type type) => type.IsGenericType && type.IsAssignableTo(typeof(IEnumerable)) ? PartOf(type.GetGenericArguments()[^1])
-        : type.Namespace == typeof(RunHeader).Namespace ? type : null;
-
-    /// <summary>The range of a field.</summary>
-    public static BetweenAttribute RangeOf(Type type, string property)
-    {
-        ArgumentNullException.ThrowIfNull(type);
-        return type.GetProperty(property)!.GetCustomAttribute<BetweenAttribute>()!;
-    }
-
-    private static void Bound(double value, BetweenAttribute range, string field)
-    {
-        if (!(value >= range.Low && value <= range.High))
-        {
-            throw new FormatException(FormattableString.Invariant($"{field}: {value} is outside {range.Low} to {range.High}"));
-        }
-    }
-
-    private static void Text(string? text, string field)
-    {
-        if (text is null)
-        {
-            throw new FormatException($"{field}: a text is missing");
-        }
-
-        if (text.Length > LongestText)
-        {
-            throw new FormatException($"{field}: at most {LongestText} characters");
-        }
-
-        for (var i = 0; i < text.Length; i++)
-        {
-            if (char.IsControl(text[i]) || char.IsSurrogate(text[i]) && !(i + 1 < text.Length && char.IsSurrogatePair(text[i], text[i + 1]) && ++i > 0))
-            {
-                throw new FormatException($"{field}: the text holds a character that cannot be written");
-            }
-        }
-    }
-
-    private static string Camel(string name) => JsonNamingPolicy.CamelCase.ConvertName(name);
 }

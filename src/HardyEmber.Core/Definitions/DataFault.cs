@@ -23,8 +23,12 @@ public sealed class DataFaultException(IReadOnlyList<DataFault> faults) : Format
 }
 
 /// <summary>What is found wrong while something is built from one file, each thing once.</summary>
-public sealed class DataProblems
+/// <param name="cancel">Nobody waits for it any more.</param>
+public sealed class DataProblems(CancellationToken cancel = default)
 {
+    /// <summary>How a problem is told that no check foresaw. In the fleet's own data, or in what a test draws, it is a fault of the program.</summary>
+    public const string Unforeseen = "what stands here cannot be used, and no check says why";
+
     private readonly HashSet<(string Where, string Problem)> _known = [];
     private readonly List<(string Where, string Problem)> _found = [];
 
@@ -32,7 +36,8 @@ public sealed class DataProblems
 
     public void Add(string where, string problem)
     {
-        if (_known.Add((where, problem)))
+        cancel.ThrowIfCancellationRequested();
+        if (_found.Count < DataLimits.MostProblems && _known.Add((where, problem)))
         {
             _found.Add((where, problem));
         }
@@ -42,6 +47,7 @@ public sealed class DataProblems
     public void Try(Action check)
     {
         ArgumentNullException.ThrowIfNull(check);
+        cancel.ThrowIfCancellationRequested();
         try
         {
             check();
@@ -50,6 +56,12 @@ public sealed class DataProblems
         {
             var colon = e.Message.IndexOf(": ", StringComparison.Ordinal);
             Add(colon > 0 ? e.Message[..colon] : "", e.Message[(colon > 0 ? colon + 2 : 0)..]);
+        }
+#pragma warning disable CA1031 // data that a run carries may be anything, and what nobody has thought of must not be an error of the server
+        catch (Exception e) when (e is not (OperationCanceledException or OutOfMemoryException))
+#pragma warning restore CA1031
+        {
+            Add("", $"{Unforeseen} ({e.GetType().Name} in {e.TargetSite?.DeclaringType?.Name}.{e.TargetSite?.Name})");
         }
     }
 }

@@ -11,7 +11,11 @@ public sealed class JsonTree
     private readonly Dictionary<string, JsonTree> _members = [];
     private readonly List<JsonTree> _items = [];
 
-    private JsonTree(JsonTokenType kind, string file, int line, string pointer, string? text) => (Kind, File, Line, At, Text) = (kind, file, line, pointer, text);
+    private JsonTree(JsonTokenType kind, string file, int line, string pointer, string? text)
+    {
+        (Kind, File, Line, At, Text) = (kind, file, line, pointer, text);
+        Weight = 1 + (text?.Length ?? 0) / 8;
+    }
 
     /// <summary>The file it was written in; another than that of the values around it where it came in as a part.</summary>
     public string File { get; }
@@ -28,12 +32,26 @@ public sealed class JsonTree
     public IReadOnlyDictionary<string, JsonTree> Members => _members;
     public IReadOnlyList<JsonTree> Items => _items;
 
+    /// <summary>How much it is to walk through: 1 for each value in it, and 1 more for each eight characters of a text.</summary>
+    public int Weight { get; private set; }
+
+    /// <summary>Values within values: 1 where it holds none.</summary>
+    public int Height { get; private set; } = 1;
+
+    // A value may stand in several places: what it weighs counts in each.
+    private JsonTree Holding(JsonTree child)
+    {
+        Weight = (int)Math.Min((long)Weight + child.Weight, int.MaxValue);
+        Height = Math.Max(Height, child.Height + 1);
+        return child;
+    }
+
     /// <exception cref="JsonException">It is no JSON.</exception>
     public static JsonTree Of(string text, string file = "")
     {
         ArgumentNullException.ThrowIfNull(text);
         var bytes = Encoding.UTF8.GetBytes(text);
-        var reader = new Utf8JsonReader(bytes, new JsonReaderOptions { MaxDepth = 32 });
+        var reader = new Utf8JsonReader(bytes, new JsonReaderOptions { MaxDepth = DataLimits.DeepestJson });
         reader.Read();
         var (line, at) = (1, 0L);
         var tree = Read(ref reader, bytes, file, ref line, ref at, "");
@@ -59,14 +77,14 @@ public sealed class JsonTree
         {
             if (tree.Kind == JsonTokenType.StartArray)
             {
-                tree._items.Add(Read(ref reader, bytes, file, ref line, ref at, $"{pointer}/{tree._items.Count}"));
+                tree._items.Add(tree.Holding(Read(ref reader, bytes, file, ref line, ref at, $"{pointer}/{tree._items.Count}")));
                 continue;
             }
 
             var name = reader.GetString()!;
             reader.Read();
-            tree._members[name] = Read(ref reader, bytes, file, ref line, ref at,
-                $"{pointer}/{name.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}");
+            tree._members[name] = tree.Holding(Read(ref reader, bytes, file, ref line, ref at,
+                $"{pointer}/{name.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}"));
         }
 
         return tree;
@@ -76,16 +94,23 @@ public sealed class JsonTree
     internal JsonTree With(string text, JsonTokenType kind = JsonTokenType.String) => new(kind, File, Line, At, text);
 
     /// <summary>An object or list with other members, said to stand where this one does.</summary>
+    /// <exception cref="DataLimitException">It is too deep or too long.</exception>
     internal JsonTree With(IEnumerable<(string Name, JsonTree Tree)> members, IEnumerable<JsonTree> items)
     {
         var made = new JsonTree(Kind, File, Line, At, null);
-        made._items.AddRange(items);
-        foreach (var (name, tree) in members)
+        foreach (var item in items)
         {
-            made._members[name] = tree;
+            made._items.Add(made.Holding(item));
         }
 
-        return made;
+        foreach (var (name, tree) in members)
+        {
+            made._members[name] = made.Holding(tree);
+        }
+
+        return made.Height <= DataLimits.DeepestJson && made._items.Count <= DataLimits.MostItems && made._members.Count <= DataLimits.MostItems ? made
+            : throw new DataLimitException(this, made.Height > DataLimits.DeepestJson ? $"values stand more than {DataLimits.DeepestJson} deep within each other"
+                : $"a list or an object has at most {DataLimits.MostItems} entries; here there are {Math.Max(made._items.Count, made._members.Count)}");
     }
 
     /// <summary>Written out as JSON.</summary>

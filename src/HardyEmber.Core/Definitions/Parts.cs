@@ -18,10 +18,10 @@ namespace HardyEmber.Core.Definitions;
 /// </summary>
 public sealed partial class Parts
 {
-    private const int Deepest = 12;
     private readonly Dictionary<string, JsonTree> _parts = new(StringComparer.Ordinal);
     private readonly ICollection<(JsonTree Tree, string Problem)> _problems;
     private IReadOnlyDictionary<string, JsonTree> _known = new Dictionary<string, JsonTree>();
+    private DataBudget _budget = new(CancellationToken.None);
 
     /// <param name="problems">Takes what is wrong, with its place.</param>
     public Parts(ICollection<(JsonTree Tree, string Problem)> problems) => _problems = problems;
@@ -45,9 +45,12 @@ public sealed partial class Parts
 
     /// <summary>The same tree with every part put in.</summary>
     /// <param name="known">What may be named anywhere in it.</param>
-    public JsonTree Expand(JsonTree tree, IReadOnlyDictionary<string, JsonTree>? known = null)
+    /// <param name="cancel">Nobody waits for it any more.</param>
+    /// <exception cref="DataLimitException">It would be larger, deeper or more work than a file may be.</exception>
+    public JsonTree Expand(JsonTree tree, IReadOnlyDictionary<string, JsonTree>? known = null, CancellationToken cancel = default)
     {
         ArgumentNullException.ThrowIfNull(tree);
+        _budget = new DataBudget(cancel);
         _known = known ?? new Dictionary<string, JsonTree>();
         return Expand(tree, new Dictionary<string, JsonTree>(_known), 0) ?? tree;
     }
@@ -55,6 +58,7 @@ public sealed partial class Parts
     // Null where a member is to be left out: its parameter has no value.
     private JsonTree? Expand(JsonTree tree, Dictionary<string, JsonTree> scope, int depth)
     {
+        _budget.Spend(1, tree);
         switch (tree.Kind)
         {
             case JsonTokenType.StartArray:
@@ -63,6 +67,7 @@ public sealed partial class Parts
                 return tree.With(tree.Members.Where(m => m.Key != "if").Select(m => (Fill(m.Key, m.Value, scope), Expand(m.Value, scope, depth)!))
                     .Where(m => m.Item2 is not null), []);
             case JsonTokenType.String when scope.Count > 0 && Whole().Match(tree.Text!) is { Success: true } whole && Value(whole.Groups[1].Value, scope) is { } value:
+                _budget.Spend(value.Weight, tree);
                 return value.Kind == JsonTokenType.Null ? null : value;
             case JsonTokenType.String when scope.Count > 0:
                 return tree.With(Fill(tree.Text!, tree, scope));
@@ -73,7 +78,8 @@ public sealed partial class Parts
 
     private IEnumerable<JsonTree> Items(JsonTree item, Dictionary<string, JsonTree> scope, int depth)
     {
-        if (depth > Deepest)
+        _budget.Spend(1, item);
+        if (depth > DataLimits.DeepestParts)
         {
             _problems.Add((item, "parts use each other without an end"));
             return [];
@@ -137,6 +143,7 @@ public sealed partial class Parts
 
         return all.Items.SelectMany((value, i) =>
         {
+            _budget.Spend(1 + scope.Count, item);
             var inside = new Dictionary<string, JsonTree>(scope)
             {
                 [turn] = value,
@@ -161,8 +168,15 @@ public sealed partial class Parts
         return path.Skip(1).Aggregate(value, (v, member) => v is null ? null : v.Members.GetValueOrDefault(member) ?? v.With("null", JsonTokenType.Null));
     }
 
-    private string Fill(string text, JsonTree at, Dictionary<string, JsonTree> scope) => scope.Count == 0 || !text.Contains('{', StringComparison.Ordinal) ? text
-        : Hole().Replace(text, m =>
+    private string Fill(string text, JsonTree at, Dictionary<string, JsonTree> scope)
+    {
+        if (scope.Count == 0 || !text.Contains('{', StringComparison.Ordinal))
+        {
+            return text;
+        }
+
+        var length = text.Length;
+        return Hole().Replace(text, m =>
         {
             if (Value(m.Groups[1].Value, scope) is not { } value)
             {
@@ -174,8 +188,13 @@ public sealed partial class Parts
                 _problems.Add((at, $"\"{m.Value}\" is a list or an object and cannot stand within a text"));
             }
 
-            return value.Kind == JsonTokenType.Null ? "" : m.Groups[2].Length == 0 ? value.Text ?? "" : Apart(value.Text);
+            var filled = value.Kind == JsonTokenType.Null ? "" : m.Groups[2].Length == 0 ? value.Text ?? "" : Apart(value.Text);
+            length += filled.Length;
+            _budget.Spend(filled.Length / 8, at);
+            return length <= DataLimits.LongestText ? filled
+                : throw new DataLimitException(at, $"the text grows longer than {DataLimits.LongestText} characters when its parameters are filled in");
         });
+    }
 
     // A thousand is set apart, and never broken from its hundreds at the end of a line.
     private static string Apart(string? number) => double.TryParse(number, NumberStyles.Float, CultureInfo.InvariantCulture, out var value)

@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Reflection;
 using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
 using HardyEmber.Core.Numbers;
@@ -10,12 +12,23 @@ namespace HardyEmber.Core.Definitions;
 /// </summary>
 public static class ShapeCheck
 {
+    // The members by which things of the data are named.
+    private static readonly HashSet<string> Names = new(StringComparer.Ordinal) { "id", "code", "signal" };
+
     /// <summary>Adds what is wrong; the places are pointers.</summary>
-    public static void Check(JsonTree tree, Type type, JsonSerializerOptions options, ICollection<(JsonTree Tree, string Problem)> into)
+    public static void Check(JsonTree tree, Type type, JsonSerializerOptions options, ICollection<(JsonTree Tree, string Problem)> into) => Check(tree, type, null, options, into);
+
+    // A list or table of numbers has the range of the field that it stands in.
+    private static void Check(JsonTree tree, Type type, PropertyInfo? field, JsonSerializerOptions options, ICollection<(JsonTree Tree, string Problem)> into)
     {
         ArgumentNullException.ThrowIfNull(tree);
         ArgumentNullException.ThrowIfNull(options);
         ArgumentNullException.ThrowIfNull(into);
+        if (into.Count >= DataLimits.MostProblems)
+        {
+            return;
+        }
+
         type = Nullable.GetUnderlyingType(type) ?? type;
         var info = options.GetTypeInfo(type);
         if (tree.Kind == JsonTokenType.Null)
@@ -31,24 +44,35 @@ public static class ShapeCheck
             case JsonTypeInfoKind.Enumerable when tree.Kind == JsonTokenType.StartArray:
                 foreach (var item in tree.Items)
                 {
-                    Check(item, info.ElementType!, options, into);
+                    Item(item, info.ElementType!, field, options, into);
                 }
 
                 break;
             case JsonTypeInfoKind.Dictionary when tree.Kind == JsonTokenType.StartObject:
-                foreach (var item in tree.Members.Values)
+                foreach (var (name, item) in tree.Members)
                 {
-                    Check(item, info.ElementType!, options, into);
+                    Named(name, item, into);
+                    Item(item, info.ElementType!, field, options, into);
                 }
 
                 break;
             case JsonTypeInfoKind.None:
-                Simple(tree, type, options, into);
+                Simple(tree, type, field, options, into);
                 break;
             default:
                 into.Add((tree, $"{(info.Kind == JsonTypeInfoKind.Enumerable ? "a list" : "an object")} is needed here"));
                 break;
         }
+    }
+
+    private static void Item(JsonTree tree, Type type, PropertyInfo? field, JsonSerializerOptions options, ICollection<(JsonTree, string)> into)
+    {
+        if (tree.Kind == JsonTokenType.Null)
+        {
+            into.Add((tree, "an entry is missing: null stands here"));
+        }
+
+        Check(tree, type, field, options, into);
     }
 
     private static void Members(JsonTree tree, JsonTypeInfo info, JsonSerializerOptions options, ICollection<(JsonTree, string)> into)
@@ -57,7 +81,11 @@ public static class ShapeCheck
         {
             if (info.Properties.FirstOrDefault(p => p.Name == name) is { } property)
             {
-                Check(child, property.PropertyType, options, into);
+                Check(child, property.PropertyType, property.AttributeProvider as PropertyInfo, options, into);
+                if (Names.Contains(name) && child.Text is { } text)
+                {
+                    Named(text, child, into);
+                }
             }
             else
             {
@@ -71,7 +99,15 @@ public static class ShapeCheck
         }
     }
 
-    private static void Simple(JsonTree tree, Type type, JsonSerializerOptions options, ICollection<(JsonTree, string)> into)
+    private static void Named(string name, JsonTree at, ICollection<(JsonTree, string)> into)
+    {
+        if (SoundText.NameProblem(name) is { } problem)
+        {
+            into.Add((at, problem));
+        }
+    }
+
+    private static void Simple(JsonTree tree, Type type, PropertyInfo? field, JsonSerializerOptions options, ICollection<(JsonTree, string)> into)
     {
         if (type.IsEnum)
         {
@@ -94,6 +130,18 @@ public static class ShapeCheck
         if (!fits)
         {
             into.Add((tree, $"{needed} is needed here"));
+        }
+        else if (tree.Kind == JsonTokenType.Number && field is not null)
+        {
+            var range = BetweenAttribute.Of(field);
+            if (!(double.TryParse(tree.Text, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) && value >= range.Low && value <= range.High))
+            {
+                into.Add((tree, FormattableString.Invariant($"{tree.Text} is outside {range.Low} to {range.High}")));
+            }
+        }
+        else if (tree.Kind == JsonTokenType.String && SoundText.Problem(tree.Text!, DataLimits.LongestText) is { } problem)
+        {
+            into.Add((tree, problem));
         }
     }
 }

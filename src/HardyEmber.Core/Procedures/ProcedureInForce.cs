@@ -209,7 +209,7 @@ public sealed class ProcedureInForce
 
         var held = $"{control} is {step.Act.To}";
         return aircraft.Tasks.Where(t => t.States.Any(s => s.While?.Contains(held, StringComparison.Ordinal) == true))
-            .Select(t => t.States.SkipWhile(s => s.Seconds is null).TakeWhile(s => s.Seconds is not null).Sum(s => s.Seconds!.Average())).DefaultIfEmpty(0).Max();
+            .Select(t => t.States.SkipWhile(s => s.Seconds is null).TakeWhile(s => s.Seconds is not null).Sum(s => s.Seconds!.DefaultIfEmpty(0).Average())).DefaultIfEmpty(0).Max();
     }
 
     // What the inertial set offers after its self-test, and what a task gives in states that end by themselves and in no other.
@@ -218,7 +218,7 @@ public sealed class ProcedureInForce
         var offered = aircraft.Inertial?.Stored is { } stored ? [new StepWindow(InertialSet.StoredOffered, stored.WindowS)] : new List<StepWindow>();
         var gives = aircraft.Tasks.SelectMany(t => t.States)
             .SelectMany(s => s.Gives.Keys.Concat(s.Leaves), (s, flag) => (Flag: flag, State: s)).ToLookup(x => x.Flag, x => x.State);
-        return [.. offered, .. gives.Where(g => g.All(s => s.Seconds is not null)).Select(g => new StepWindow(g.Key, g.Sum(s => s.Seconds!.Average())))];
+        return [.. offered, .. gives.Where(g => g.All(s => s.Seconds is not null)).Select(g => new StepWindow(g.Key, g.Sum(s => s.Seconds!.DefaultIfEmpty(0).Average())))];
     }
 
     // Whether a condition cannot hold without a flag: it is one of the things that all must be so.

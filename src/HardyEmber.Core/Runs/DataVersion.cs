@@ -32,5 +32,6 @@ public sealed record DataVersion(string Digest, IReadOnlyList<FleetFile> Files)
 
     /// <summary>The fleet that these files make: one aircraft and one place.</summary>
     /// <exception cref="DataFaultException">They are no sound data for this version of the program.</exception>
-    public Fleet Load() => Fleet.Load(Files);
+    /// <exception cref="OperationCanceledException">Nobody waits for it any more.</exception>
+    public Fleet Load(CancellationToken cancel = default) => Fleet.Load(Files, cancel);
 }

@@ -40,19 +40,21 @@ public sealed class Fleet
     }).Select(f => f.File)));
 
     /// <summary>Reads and checks a fleet.</summary>
+    /// <param name="cancel">Nobody waits for it any more.</param>
     /// <exception cref="DataFaultException">Files are malformed or name what does not exist; everything that was found is in it.</exception>
-    public static Fleet Load(IEnumerable<FleetFile> files)
+    /// <exception cref="OperationCanceledException">It was cancelled.</exception>
+    public static Fleet Load(IEnumerable<FleetFile> files, CancellationToken cancel = default)
     {
         ArgumentNullException.ThrowIfNull(files);
         var faults = new List<DataFault>();
         var trees = new Dictionary<string, JsonTree>();
         var (aircraft, procedures, places) = (new List<(string Path, AircraftDefinition Value)>(), new List<(string Path, ProcedureDefinition Value)>(),
-            new List<PlaceDefinition>());
+            new List<(string Path, PlaceDefinition Value)>());
         FaultCatalog? catalog = null;
         var drills = new List<(string Where, string Path, AirDrill Value)>();
         FleetFile[] sorted = [.. files.OrderBy(f => f.Path, StringComparer.Ordinal)];
         var holds = new Dictionary<string, object>();
-        foreach (var (path, value) in FleetReader.Read(sorted, trees, faults))
+        foreach (var (path, value) in FleetReader.Read(sorted, trees, faults, cancel))
         {
             holds[path] = value;
             switch (value)
@@ -61,7 +63,7 @@ public sealed class Fleet
                     aircraft.Add((path, a));
                     break;
                 case PlaceDefinition p:
-                    places.Add(p);
+                    places.Add((path, p));
                     break;
                 case ProcedureDefinition p:
                     var jet = aircraft.Find(a => a.Value.Id == p.Aircraft).Value;
@@ -91,16 +93,22 @@ public sealed class Fleet
 
         // An aircraft that could not be read is told of once, not with each of its procedures.
         var unsound = trees.Values.Select(t => t.Members.GetValueOrDefault("id")?.Text).Except(aircraft.Select(a => a.Value.Id)).ToHashSet();
-        var fleet = new Fleet([.. sorted.Select(f => (f, holds.GetValueOrDefault(f.Path)))], [.. aircraft.Select(a => a.Value)], places,
+        var fleet = new Fleet([.. sorted.Select(f => (f, holds.GetValueOrDefault(f.Path)))], [.. aircraft.Select(a => a.Value)], [.. places.Select(p => p.Value)],
             [.. procedures.Select(p => p.Value)], catalog, [.. drills.Select(d => d.Value)]);
         void Checked(string path, Action<DataProblems> check)
         {
-            var problems = new DataProblems();
+            var problems = new DataProblems(cancel);
             problems.Try(() => check(problems));
             faults.AddRange(problems.Found.Select(f => trees[path].Find(f.Where) is var at ? new DataFault(at.File, at.Line, at.At, f.Where, f.Problem) : null!));
         }
 
-        var check = new FleetCheck(fleet);
+        var check = new FleetCheck(fleet, cancel);
+        places.ForEach(p => Checked(p.Path, problems => FleetCheck.Place(p.Value, problems)));
+        if (places[0].Value.Spots.Count == 0)
+        {
+            throw new DataFaultException(faults); // a jet to look at stands on the first spot of the first place
+        }
+
         aircraft.ForEach(a => Checked(a.Path, p => check.Aircraft(a.Value, p)));
         procedures.Where(x => !unsound.Contains(x.Value.Aircraft)).ToList().ForEach(x => Checked(x.Path, p => check.Procedure(x.Value, p)));
         if (faults.Count == 0)

@@ -8,7 +8,8 @@ using HardyEmber.Core.Systems;
 namespace HardyEmber.Core.Runs;
 
 /// <summary>Holds what the data files say against each other.</summary>
-internal sealed class FleetCheck(Fleet fleet)
+/// <param name="cancel">Nobody waits for it any more.</param>
+internal sealed class FleetCheck(Fleet fleet, CancellationToken cancel)
 {
     /// <summary>An aircraft is sound when a machine can be built from it, and what it names exists.</summary>
     public void Aircraft(AircraftDefinition a, DataProblems problems)
@@ -90,6 +91,17 @@ internal sealed class FleetCheck(Fleet fleet)
             problems.Add($"schools.{question.Id}.{answer.Id}.needs", $"\"{answer.Needs}\" is not {SchoolAnswer.HeadingStored}");
         }
 
+        var known = problems.Found.Count;
+        foreach (var questions in p.Schools.GroupBy(q => q.Id).Where(g => g.Count() > 1 || g.First().Answers.Count == 0))
+        {
+            problems.Add($"schools.{questions.Key}", questions.Count() > 1 ? "there are two questions of this name" : "a question needs an answer at least");
+        }
+
+        if (problems.Found.Count > known)
+        {
+            return; // no school can be chosen to look at the rest with
+        }
+
         foreach (var (step, code) in p.Phases.SelectMany(x => x.Steps).SelectMany(x => x.Catches, (x, c) => (x, c)).Where(x => fleet.Faults.Faults.All(f => f.Code != x.c)))
         {
             problems.Add($"steps.{step.Id}.catches", $"there is no fault \"{code}\"{Nearest.Hint(code, fleet.Faults.Faults.Select(f => f.Code))}");
@@ -100,7 +112,7 @@ internal sealed class FleetCheck(Fleet fleet)
             .SelectMany(_ => bases, (x, place) => (x, place)))
         {
             // What is wrong with the aircraft is said of the aircraft.
-            var problem = new DataProblems();
+            var problem = new DataProblems(cancel);
             var header = fleet.SampleHeader(aircraft, beginning) with { Place = place.Id, Spot = place.Spots[0].Id, School = answers };
             var machine = Registry.Build(aircraft, place, fleet.Faults, header, problem);
             var before = problem.Found.Count;
@@ -112,10 +124,19 @@ internal sealed class FleetCheck(Fleet fleet)
         }
     }
 
+    /// <summary>A place is sound when a jet can stand on it.</summary>
+    public static void Place(PlaceDefinition p, DataProblems problems)
+    {
+        if (p.Spots.Count == 0)
+        {
+            problems.Add("spots", "a place needs a spot at least");
+        }
+    }
+
     /// <summary>A drill is when its flight could begin.</summary>
     public void Drill(string where, AirDrill drill, DataProblems problems)
     {
-        var wrong = new DataProblems();
+        var wrong = new DataProblems(cancel);
         wrong.Try(() =>
         {
             var header = drill.At(fleet.Places.First(p => p.Ship is null), 1);

@@ -23,7 +23,9 @@ internal static class FleetReader
     /// <summary>What the files say, parts put in.</summary>
     /// <param name="trees">Takes each file as it was read.</param>
     /// <param name="faults">Takes what cannot be read; it is left out.</param>
-    public static List<(string Path, object Value)> Read(IReadOnlyList<FleetFile> files, Dictionary<string, JsonTree> trees, List<DataFault> faults)
+    /// <param name="cancel">Nobody waits for it any more.</param>
+    public static List<(string Path, object Value)> Read(IReadOnlyList<FleetFile> files, Dictionary<string, JsonTree> trees, List<DataFault> faults,
+        CancellationToken cancel)
     {
         var wrong = new List<(JsonTree Tree, string Problem)>();
         var parts = new Parts(wrong);
@@ -33,6 +35,13 @@ internal static class FleetReader
         {
             try
             {
+                cancel.ThrowIfCancellationRequested();
+                if (file.Text.Length > DataLimits.LongestFile)
+                {
+                    faults.Add(new DataFault(file.Path, 0, "", "", $"a data file has at most {DataLimits.LongestFile >> 10} kB"));
+                    continue;
+                }
+
                 var tree = trees[file.Path] = JsonTree.Of(file.Text, file.Path);
                 var format = tree.Members.GetValueOrDefault("format");
                 if (format?.Text == PartsFormat)
@@ -54,6 +63,10 @@ internal static class FleetReader
                     wrong.Add((format ?? tree, $"\"{format?.Text}\" is not known{Nearest.Hint(format?.Text ?? "", Formats.Keys.Append(PartsFormat).Append(WatchesFormat))}"));
                 }
             }
+            catch (DataLimitException e)
+            {
+                wrong.Add((e.At, e.Message));
+            }
             catch (JsonException e)
             {
                 faults.Add(new DataFault(file.Path, (int)(e.LineNumber ?? 0) + 1, "", $"line {e.LineNumber + 1}", FleetJson.Plain(e)));
@@ -69,19 +82,24 @@ internal static class FleetReader
                 ? written.Find(w => w.Type == typeof(AircraftDefinition) && w.Tree.Members.GetValueOrDefault("id")?.Text == id).Tree : null;
             var named = type == typeof(AircraftDefinition) ? WithWatches(tree, common) : tree;
             var known = type == typeof(AircraftDefinition) ? tree : jet;
-            var whole = trees[path] = parts.Expand(named, known is null ? null : new Dictionary<string, JsonTree> { ["aircraft"] = known });
-            ShapeCheck.Check(whole, type, FleetJson.Options, wrong);
+            JsonTree whole = tree;
             try
             {
+                whole = trees[path] = parts.Expand(named, known is null ? null : new Dictionary<string, JsonTree> { ["aircraft"] = known }, cancel);
+                ShapeCheck.Check(whole, type, FleetJson.Options, wrong);
                 read.AddRange(wrong.Count == before ? [(path, Deserialize(whole, type))] : []);
             }
             catch (JsonException e)
             {
                 wrong.Add((whole.Find(FleetJson.FieldOf(e)), FleetJson.Plain(e)));
             }
+            catch (DataLimitException e)
+            {
+                wrong.Add((e.At, e.Message));
+            }
         }
 
-        faults.AddRange(wrong.Select(f => new DataFault(f.Tree.File, f.Tree.Line, f.Tree.At, f.Tree.At.TrimStart('/').Replace('/', '.'), f.Problem)));
+        faults.AddRange(wrong.Take(DataLimits.MostProblems).Select(f => new DataFault(f.Tree.File, f.Tree.Line, f.Tree.At, f.Tree.At.TrimStart('/').Replace('/', '.'), f.Problem)));
         return read;
     }
 

@@ -89,8 +89,11 @@ public sealed class Rehearsal
     /// <summary>Replays a log to its last command, or to <paramref name="untilStep"/> where that is later.</summary>
     /// <param name="sample">Called before every fifth step (10 Hz), to record a trajectory.</param>
     /// <param name="damage">Where given, takes the first command that cannot be obeyed, and the replay ends there instead of failing.</param>
+    /// <param name="cancel">Nobody waits for it any more.</param>
     /// <exception cref="RunFileException">A command cannot be obeyed; its line in the run's file is named.</exception>
-    public static Rehearsal Replay(Fleet fleet, RunLog run, long untilStep = 0, Action<Machine>? sample = null, ICollection<RunFileException>? damage = null)
+    /// <exception cref="OperationCanceledException">It was cancelled.</exception>
+    public static Rehearsal Replay(Fleet fleet, RunLog run, long untilStep = 0, Action<Machine>? sample = null, ICollection<RunFileException>? damage = null,
+        CancellationToken cancel = default)
     {
         ArgumentNullException.ThrowIfNull(run);
         Rehearsal rehearsal;
@@ -110,9 +113,10 @@ public sealed class Rehearsal
             var until = i < run.Commands.Count ? run.Commands[i].Step : Math.Max(untilStep, machine.StepIndex);
             while (machine.StepIndex < until)
             {
-                if (sample is not null && machine.StepIndex % 5 == 0)
+                if (machine.StepIndex % 5 == 0)
                 {
-                    sample(machine);
+                    cancel.ThrowIfCancellationRequested();
+                    sample?.Invoke(machine);
                 }
 
                 rehearsal.Step();

@@ -30,7 +30,7 @@ public static class RunFile
 {
     /// <summary>Longest file accepted, bytes.</summary>
     public const long MaxBytes = 8 << 20;
-    private const int MaxLine = 256 << 10;
+    private const int MaxLine = DataLimits.LongestFile;
 
     private sealed record Line
     {
@@ -111,6 +111,11 @@ public static class RunFile
         }
         else
         {
+            if (files.Count == DataLimits.MostFiles)
+            {
+                throw new RunFileException(number, "file", $"a run rests on at most {DataLimits.MostFiles} data files");
+            }
+
             files.Add(raw is { File: { } file, Text: { } held, T: null } && commands.Count == 0 ? new FleetFile(file, held)
                 : throw new RunFileException(number, "file", "a data file has \"file\" and \"text\", and stands before the first command"));
         }
@@ -197,7 +202,8 @@ public static class RunFile
         {
             null => new RunCommand(step, kind, target!),
             { ValueKind: JsonValueKind.String } to => new RunCommand(step, kind, target!, to.GetString()),
-            { ValueKind: JsonValueKind.Number } to => new RunCommand(step, kind, target!, null, to.GetDouble()),
+            { ValueKind: JsonValueKind.Number } to when kind == CommandKind.Set && double.IsFinite(to.GetDouble()) => new RunCommand(step, kind, target!, null, to.GetDouble()),
+            { ValueKind: JsonValueKind.Number } => throw new RunFileException(line, "to", kind == CommandKind.Set ? "is no number" : "a position's name is needed"),
             _ => throw new RunFileException(line, "to", "a position's name or a number is needed"),
         };
     }

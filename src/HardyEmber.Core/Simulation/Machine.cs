@@ -104,6 +104,21 @@ public sealed class Machine
     /// <inheritdoc cref="MachineContext.Wrong"/>
     public void Wrong(string where, string problem) => _context.Wrong(where, problem);
 
+    /// <summary>The first signal whose value is no number; null where all are. Only odd data, such as a run's file may carry, can bring that about.</summary>
+    public string? NoNumber()
+    {
+        var values = Signals.Values;
+        for (var i = 0; i < values.Length; i++)
+        {
+            if (!double.IsFinite(values[i]))
+            {
+                return Signals.All.FirstOrDefault(s => s.Index == i)?.Name ?? "a signal";
+            }
+        }
+
+        return null;
+    }
+
     /// <summary>Compiles a condition over this machine's signals.</summary>
     /// <exception cref="FormatException">It is malformed; the message begins with <paramref name="where"/>.</exception>
     public (Condition Condition, ConditionProgram Program) Compile(string? text, string where) => _context.Compile(text, where);

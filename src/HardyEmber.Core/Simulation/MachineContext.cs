@@ -155,7 +155,7 @@ public sealed class MachineContext : INameKeeper
 
     public Load AddLoad(string id, string label, string bus, double watts, Switch wanted, double holdUpS = 0, double minV = 0, double starterV = 0)
     {
-        if (Explains && Aircraft.Electrics.Buses.All(b => b.Id != bus))
+        if (Aircraft.Electrics.Buses.All(b => b.Id != bus))
         {
             Wrong(wanted.Where, $"there is no bus \"{bus}\"{Nearest.Hint(bus, Aircraft.Electrics.Buses.Select(b => b.Id))}");
             bus = Aircraft.Electrics.Buses[0].Id;
@@ -258,7 +258,7 @@ public sealed class MachineContext : INameKeeper
         Signals.Close();
         if (Explains && Switches.Find(s => s.Text.Length > 0 && !_explained.Contains(s)) is { } silent)
         {
-            throw new InvalidOperationException($"{silent.Where}: \"{silent.Text}\" is obeyed and explained by no gate");
+            Wrong(silent.Where, $"\"{silent.Text}\" is obeyed and explained by no gate");
         }
     }
 

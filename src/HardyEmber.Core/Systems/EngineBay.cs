@@ -100,7 +100,7 @@ public sealed class EngineBay : MovingSystem
         _unitVolts = context.Faults.Add($"{Id}.generator-volts", 1);
         if (side.StarterBus is { } bus)
         {
-            _starterNominalV = context.Aircraft.Electrics.Buses.First(b => b.Id == bus).Volts;
+            _starterNominalV = context.Aircraft.Electrics.Buses.FirstOrDefault(b => b.Id == bus)?.Volts ?? 0; // a bus that is not there is told of with the load
             _electric = context.AddLoad($"{Id}-starter", $"{side.Label} starter", bus, side.StarterW, _starter, starterV: _starterNominalV);
             _starterW = side.StarterW;
         }

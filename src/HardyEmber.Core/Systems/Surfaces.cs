@@ -117,7 +117,7 @@ public sealed class Surfaces : MachineSystem
     {
         foreach (var x in _surfaces)
         {
-            _v[x.Signal] = x.Position = x.Control < 0 ? 0 : x.At[(int)_v[x.Control]];
+            _v[x.Signal] = x.Position = x.Control < 0 ? 0 : x.At.ElementAtOrDefault((int)_v[x.Control]);
         }
     }
 
@@ -227,7 +227,7 @@ public sealed class Surfaces : MachineSystem
     {
         if (!x.Swings)
         {
-            return x.Control < 0 ? 0 : x.At[(int)_v[x.Control]];
+            return x.Control < 0 ? 0 : x.At.ElementAtOrDefault((int)_v[x.Control]);
         }
 
         if (!_swept || x.Still is { On: true })

@@ -116,9 +116,10 @@ internal static class RunEndpoints
                 var text = await body.ReadToEndAsync(request.HttpContext.RequestAborted).ConfigureAwait(false);
                 using var reader = new StringReader(text);
                 var run = RunFile.Read(reader);
-                // With the data that it carries, or those of its digest where they are kept here; else with today's, which it is then said to rest on.
-                var fleet = run.Data?.Load() ?? fleets.Of(run.Header);
-                var rehearsal = Rehearsal.Replay(fleet ?? fleets.Today, run);
+                // With the data of its digest where they are kept here, else with those that it carries; else with today's, which it is then said to rest on.
+                var kept = fleets.Of(run.Header);
+                var gone = request.HttpContext.RequestAborted;
+                var rehearsal = kept is null && run.Data is { } carried ? CarriedData.Fly(run, carried, gone) : Rehearsal.Replay(kept ?? fleets.Today, run, cancel: gone);
                 var header = rehearsal.AsFlown with { Physics = run.Header.Physics ?? Physics.Version };
                 var outcome = run.Ended ? RunOutcome.Of(rehearsal) : null;
                 var id = await store.CreateAsync(run with { Header = header }, DateTimeOffset.UtcNow, outcome: outcome, data: rehearsal.Data).ConfigureAwait(false);
@@ -131,6 +132,10 @@ internal static class RunEndpoints
             catch (DataFaultException e)
             {
                 return Problems.Bad("data", $"the data that the run carries are not sound: {e.Message}");
+            }
+            catch (CarriedDataException e)
+            {
+                return Problems.Bad("data", $"the data that the run carries cannot be taken: {e.Message}");
             }
         }).WithName("ImportRun").WithHeavyWork();
 
