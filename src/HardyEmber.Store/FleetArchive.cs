@@ -13,12 +13,18 @@ public sealed class FleetArchive(Fleet today, DataStore store)
 
     public Fleet Today => today;
 
+    /// <summary>A run was flown with today's data, or its header says nothing.</summary>
+    public bool IsToday(RunHeader header)
+    {
+        ArgumentNullException.ThrowIfNull(header);
+        return header.Data is not { } digest || today.VersionFor(header.Aircraft, header.Place).Digest == digest;
+    }
+
     /// <summary>The fleet that a run was flown with; today's where its header says nothing.</summary>
     /// <returns>Null where its data are not kept, or can no longer be read by this version of the program.</returns>
     public Fleet? Of(RunHeader header)
     {
-        ArgumentNullException.ThrowIfNull(header);
-        return header.Data is not { } digest || today.VersionFor(header.Aircraft, header.Place).Digest == digest ? today : Of(digest);
+        return IsToday(header) ? today : Of(header.Data!);
     }
 
     /// <summary>The same; today's as well where its own is lost.</summary>

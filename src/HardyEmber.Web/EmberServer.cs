@@ -64,14 +64,17 @@ public static class EmberServer
         var fleet = FleetFolder.Load(builder.Configuration["fleet"] ?? FleetFolder.Find());
         builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
         builder.Services.AddSingleton<RunStore>().AddSingleton<SortieStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>()
-            .AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>();
+            .AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>().AddSingleton<SideThread>();
         builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
         builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
+        var silence = Silence.Of(builder.Configuration);
+        builder.Services.AddSingleton(silence);
         builder.Services.AddSignalR(o =>
         {
             o.MaximumReceiveMessageSize = 8 << 10;
-            // A page takes a server that is silent for longer than some seconds for lost; a run that stands still sends no frames.
-            o.KeepAliveInterval = TimeSpan.FromSeconds(2.5);
+            // Both sides give a sign of life each second, and take who is silent for so long for gone: the page says that its run stands still, and it does.
+            o.KeepAliveInterval = TimeSpan.FromSeconds(1);
+            o.ClientTimeoutInterval = silence.Longest;
             o.AddFilter<HubErrors>();
         }).AddJsonProtocol(o => FleetJson.Configure(o.PayloadSerializerOptions));
         builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);

@@ -74,6 +74,7 @@ public sealed class ServerProcess : IAsyncDisposable
             {
                 Repository.Program(_stepped ? "HardyEmber.TestServer" : "HardyEmber.Web"), "--urls", $"http://127.0.0.1:{Port}", "--data", _data, "--demo",
                 _demo ? "true" : "false",
+                "--silence", "120", // a busy machine makes a test slow; its page is not gone for that
                 "--contentRoot", Path.Combine(Repository.Root, "src", "HardyEmber.Web"), "--units", Path.Combine(Repository.Root, "web", "dist-units"),
             },
             RedirectStandardOutput = true,

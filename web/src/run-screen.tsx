@@ -19,9 +19,13 @@ function OpenRun({ id, role }: { id: string; role: Role }) {
   useEffect(() => {
     void connection.open();
     const leave = () => connection.close();
+    // Gone back to, a page may come out of the browser's cache as it was left: its line was closed then.
+    const back = (e: PageTransitionEvent) => e.persisted && void connection.open();
     window.addEventListener("pagehide", leave);
+    window.addEventListener("pageshow", back);
     return () => {
       window.removeEventListener("pagehide", leave);
+      window.removeEventListener("pageshow", back);
       leave();
     };
   }, [connection]);
@@ -43,10 +47,19 @@ function OpenRun({ id, role }: { id: string; role: Role }) {
   }
 
   if (!connection.snapshot || !panel.data) {
-    return <p className="p-8 text-pale">{link === "lost" ? "The server does not answer; trying again…" : "Opening the run…"}</p>;
+    return <Opening connection={connection} />;
   }
 
   return <Flown connection={connection} panel={panel.data} />;
+}
+
+function Opening({ connection }: { connection: RunConnection }) {
+  const { link, error, opening } = useSyncExternalStore(connection.onState, () => connection.state);
+  return (
+    <p className="p-8 text-pale" role="status">
+      {link === "lost" ? `${error || "The server does not answer."} Trying again…` : opening > 0 ? `Opening the run: ${Math.round(opening * 100)} %` : "Opening the run…"}
+    </p>
+  );
 }
 
 // Made once: everything in the run hangs on it.

@@ -12,8 +12,9 @@ namespace HardyEmber.Web.Live;
 /// <param name="Done">One character a step, 1 where done; null where unchanged.</param>
 /// <param name="Actions">Actions since; null where there were none.</param>
 /// <param name="ActionsFrom">How many actions of the run come before the first of them.</param>
+/// <param name="Trouble">Why it does not keep its time; null where it does.</param>
 public sealed record Frame(int N, int Base, double T, double Rate, bool Paused, bool Ended, long[] S, CueView? Cue, string? Done,
-    IReadOnlyList<ActionView>? Actions, int? ActionsFrom);
+    IReadOnlyList<ActionView>? Actions, int? ActionsFrom, string? Trouble = null);
 
 /// <summary>A command was stored and applied.</summary>
 /// <param name="T">Run time at which, s.</param>
@@ -34,9 +35,10 @@ public enum Role
 /// <summary>Everything a page needs that joins a run. Its header names no fault: a pilot is not told.</summary>
 /// <param name="LongestS">A run ends by itself at this time.</param>
 /// <param name="IdleAfterS">Hands that did nothing for so long while a step was open are idle.</param>
+/// <param name="SilenceS">A server that is silent for so long is lost to the page, and a page so silent to the server.</param>
 /// <param name="Recomputed">Why it is not computed with what it was begun with; null where it is.</param>
 public sealed record Snapshot(string Id, RunHeader Header, string Title, IReadOnlyList<PhaseView> Phases, IReadOnlyList<SignalView> Signals, Frame Frame,
-    HistoryView History, bool Fresh, string? Parent, Role Role, double LongestS, double IdleAfterS, string? Recomputed);
+    HistoryView History, bool Fresh, string? Parent, Role Role, double LongestS, double IdleAfterS, double SilenceS, string? Recomputed);
 
 public sealed record SignalView(string Name, string Unit, double Quantum, SignalKind Kind, IReadOnlyList<string> Positions);
 

@@ -2,8 +2,14 @@ using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Store;
+using HardyEmber.Web.Work;
 
 namespace HardyEmber.Web.Live;
+
+/// <summary>What became of a run when a page left it.</summary>
+/// <param name="Sprang">Controls that only this page held.</param>
+/// <param name="Stands">It ran, and nobody flies it now.</param>
+public sealed record LetGo(IReadOnlyList<string> Sprang, bool Stands);
 
 /// <summary>
 /// A run that somebody is flying. Everything that belongs to it (clock, machine, pages, holds, place in the log) is touched by
@@ -16,7 +22,17 @@ public sealed class LiveRun
     public static readonly TimeSpan MostCaughtUp = TimeSpan.FromSeconds(0.5);
     private static readonly TimeSpan OneStep = TimeSpan.FromSeconds(Steps.Seconds);
 
-    private readonly Mailbox _mailbox = new();
+    /// <summary>
+    /// How far hands may bring a run before its clock: an act is seen at once, in a step that the clock then owes. Without an end to it a
+    /// thousand acts would take the run twenty seconds on.
+    /// </summary>
+    public static readonly TimeSpan MostAhead = TimeSpan.FromSeconds(0.5);
+
+    // What a run may take of a processor in one tick; one that needs more is slowed alone, and says so for a while.
+    private static readonly TimeSpan MostWork = TimeSpan.FromMilliseconds(20), SaidSlowFor = TimeSpan.FromSeconds(3);
+    private const int LookEverySteps = 8;
+
+    private readonly Mailbox _mailbox;
     private readonly StoreWriter _writer;
     private readonly TimeProvider _time;
     private readonly Rehearsal _rehearsal;
@@ -25,7 +41,9 @@ public sealed class LiveRun
     private readonly List<Viewer> _viewers = [];
     private readonly Holds _holds = new();
     private readonly string? _parent, _recomputed;
-    private long _wall, _emptySince, _stepStored;
+    private readonly bool _ownData;
+    private long _wall, _emptySince, _stepStored, _slowUntil;
+    private string? _stuck;
     private TimeSpan _owed;
     private double _rate = 1;
     private bool _fresh, _paused, _closed;
@@ -33,7 +51,9 @@ public sealed class LiveRun
 
     /// <summary>Replays what is stored: the machine comes back exactly as it was.</summary>
     /// <param name="recomputed">Why it is not: see <see cref="FlownAnew"/>.</param>
-    public LiveRun(Fleet fleet, string? recomputed, StoredRun stored, StoreWriter writer, TimeProvider time)
+    /// <param name="aside">The thread on which it is flown where its data are not today's; null where they are.</param>
+    /// <param name="progress">Told the share of the replay that is done.</param>
+    public LiveRun(Fleet fleet, string? recomputed, StoredRun stored, StoreWriter writer, TimeProvider time, TaskScheduler? aside = null, Action<double>? progress = null)
     {
         ArgumentNullException.ThrowIfNull(stored);
         ArgumentNullException.ThrowIfNull(time);
@@ -43,8 +63,14 @@ public sealed class LiveRun
         }
 
         (Id, _writer, _time, _parent, _recomputed) = (stored.Id, writer, time, stored.Parent, recomputed);
+        (_mailbox, _ownData) = (new Mailbox(aside ?? TaskScheduler.Default), aside is not null);
         TraceHistory? history = null;
-        _rehearsal = Rehearsal.Replay(fleet, stored.Log, stored.ProgressStep, m => (history ??= new TraceHistory(m)).Look(m));
+        double whole = Math.Max(1, Math.Max(stored.ProgressStep, stored.Log.Commands.Count > 0 ? stored.Log.Commands[^1].Step : 0));
+        _rehearsal = Rehearsal.Replay(fleet, stored.Log, stored.ProgressStep, m =>
+        {
+            (history ??= new TraceHistory(m)).Look(m);
+            progress?.Invoke(m.StepIndex / whole);
+        });
         _history = history ?? new TraceHistory(_rehearsal.Machine);
         _seq = stored.Log.Commands.Count;
         _fresh = _rehearsal.Machine.StepIndex == 0;
@@ -52,7 +78,7 @@ public sealed class LiveRun
         _wall = _emptySince = time.GetTimestamp();
         _stepStored = _rehearsal.Machine.StepIndex;
         _published = new Published(_rehearsal, stored.Log.Commands);
-        _ = _published.Take(_rate, _paused);
+        _ = _published.Take(_rate, _paused, null);
     }
 
     public string Id { get; }
@@ -105,30 +131,34 @@ public sealed class LiveRun
     private Snapshot Whole(Viewer viewer, bool fresh)
     {
         viewer.Knows(_published);
-        return _published.Whole(Id, _parent, _history.View(), fresh, viewer.Role, _recomputed);
+        return _published.Whole(Id, _parent, _history.View(), fresh, viewer, _recomputed);
     }
 
     /// <summary>Removes a page. What it alone held springs back; when the last page that flies goes, the run stands still.</summary>
-    public Task LeaveAsync(string connection) => _mailbox.AskAsync(async () =>
+    /// <returns>The controls that sprang back, and whether the run stands still for it; null where the page was not in it.</returns>
+    public Task<LetGo?> LeaveAsync(string connection) => _mailbox.AskAsync(async () =>
     {
         if (_viewers.RemoveAll(v => v.Connection == connection) == 0 || _closed)
         {
-            return false;
+            return null;
         }
 
         CatchUp();
+        var stands = !_paused && !Machine.Ended && _viewers.All(v => v.Role != Role.Fly);
         _paused |= _viewers.All(v => v.Role != Role.Fly);
         _emptySince = _time.GetTimestamp();
+        var sprang = new List<string>();
         foreach (var control in _holds.Of(connection))
         {
             if (_holds.LetGo(control, connection) && !Machine.Ended)
             {
-                await ObeyAsync(connection, CommandKind.Release, control, null, null).ConfigureAwait(false);
+                await ObeyAsync(connection, CommandKind.Release, control, null, null).ConfigureAwait(true);
+                sprang.Add(control);
             }
         }
 
         Publish();
-        return true;
+        return new LetGo(sprang, stands);
     });
 
     /// <exception cref="CommandException">There is no such rate, or the page does not fly.</exception>
@@ -155,7 +185,7 @@ public sealed class LiveRun
         CatchUp();
         if (kind == CommandKind.End)
         {
-            await EndAsync().ConfigureAwait(false);
+            await EndAsync(connection).ConfigureAwait(false);
         }
         else if (kind != CommandKind.Release || _holds.LetGo(target, connection))
         {
@@ -208,7 +238,7 @@ public sealed class LiveRun
     {
         var command = new RunCommand(Machine.StepIndex, kind, target, position, number);
         Machine.Check(command);
-        await _writer.AppendAsync(Id, _seq, command).ConfigureAwait(false);
+        await _writer.AppendAsync(Id, _seq, command).ConfigureAwait(true); // it stays on the run's own threads
         _seq++;
         _wall = _time.GetTimestamp(); // the time on the way to the disk is nobody's
         _rehearsal.Apply(command);
@@ -218,15 +248,17 @@ public sealed class LiveRun
             _holds.Add(target, connection);
         }
 
-        if (!Machine.Ended && !_paused)
+        if (!Machine.Ended && !_paused && _stuck is null && _owed > -MostAhead)
         {
             Step(); // so that the lamp it lights is in the next frame
+            _owed -= OneStep;
         }
     }
 
     // The end and its judgement are stored in one step. The judgement needs the machine at its end, so that comes first; where the
-    // disk then refuses, this machine has gone too far and is thrown away: the next page gets one replayed from what is stored.
-    private async Task EndAsync()
+    // disk then refuses, this machine has gone too far and is thrown away: the next page gets one replayed from what is stored. Who asked for the end
+    // is answered, and joins again; the others are cut off, and come back by themselves.
+    private async Task EndAsync(string? asked = null)
     {
         var command = new RunCommand(Machine.StepIndex, CommandKind.End);
         Machine.Check(command);
@@ -238,7 +270,7 @@ public sealed class LiveRun
         catch
         {
             Close();
-            _viewers.ForEach(v => v.Drop());
+            _viewers.FindAll(v => v.Connection != asked).ForEach(v => v.Drop());
             throw;
         }
 
@@ -283,18 +315,33 @@ public sealed class LiveRun
         var now = _time.GetTimestamp();
         var wall = _time.GetElapsedTime(_wall, now);
         _wall = now;
-        if (_paused || Machine.Ended || _fresh)
+        if (_paused || Machine.Ended || _fresh || _stuck is not null)
         {
             return;
         }
 
         _owed += (wall < MostCaughtUp ? wall : MostCaughtUp) * _rate;
-        while (_owed >= OneStep && Machine.Time < RunHeader.MaxSeconds)
+        var begun = _owed >= LookEverySteps * OneStep ? ThreadTime.Now : TimeSpan.Zero;
+        for (var steps = 1; _owed >= OneStep && Machine.Time < RunHeader.MaxSeconds; steps++)
         {
             Step();
             _owed -= OneStep;
+            if (steps % LookEverySteps == 0 && ThreadTime.Now - begun > MostWork)
+            {
+                _slowUntil = _owed >= OneStep ? now + (long)(SaidSlowFor.TotalSeconds * _time.TimestampFrequency) : _slowUntil;
+                _owed = TimeSpan.Zero;
+            }
+        }
+
+        if (_ownData && Machine.NoNumber() is { } signal)
+        {
+            _stuck = $"The data that this run rests on give no number for {signal}: it stands still and cannot go on.";
         }
     }
+
+    // What the page says of a run that does not keep its time.
+    private string? Trouble => _stuck ?? (_time.GetTimestamp() < _slowUntil
+        ? "The data that this run rests on ask more than the server gives one run: it goes slower than its clock." : null);
 
     /// <summary>Advances to now and sends what changed. A tick that finds another one waiting is none.</summary>
     public Task TickAsync()
@@ -339,7 +386,7 @@ public sealed class LiveRun
 
     private void Publish(Viewer? except = null)
     {
-        _ = _published.Take(_rate, _paused);
+        _ = _published.Take(_rate, _paused, Trouble);
         foreach (var viewer in _viewers)
         {
             if (viewer != except)

@@ -7,7 +7,8 @@ internal sealed class Mailbox
 {
     private readonly Channel<Func<Task>> _letters = Channel.CreateUnbounded<Func<Task>>(new UnboundedChannelOptions { SingleReader = true });
 
-    public Mailbox() => _ = Task.Run(WorkAsync);
+    /// <param name="on">The threads on which it works.</param>
+    public Mailbox(TaskScheduler on) => _ = Task.Factory.StartNew(WorkAsync, CancellationToken.None, TaskCreationOptions.None, on);
 
     /// <summary>Completes when the work is done; what it throws is thrown here.</summary>
     public Task<T> AskAsync<T>(Func<Task<T>> work)
@@ -38,9 +39,10 @@ internal sealed class Mailbox
 
     private async Task WorkAsync()
     {
-        await foreach (var letter in _letters.Reader.ReadAllAsync().ConfigureAwait(false))
+        // It stays on its own threads.
+        await foreach (var letter in _letters.Reader.ReadAllAsync().ConfigureAwait(true))
         {
-            await letter().ConfigureAwait(false);
+            await letter().ConfigureAwait(true);
         }
     }
 }

@@ -29,7 +29,7 @@ internal sealed class Published
     private readonly ChainHanded _handed;
     private readonly int[] _values, _changedIn;
     private readonly List<Act> _actions;
-    private (double Rate, bool Paused, bool Ended, long Step, int Actions) _seen = (0, false, false, -1, -1);
+    private (double Rate, bool Paused, bool Ended, long Step, int Actions, string? Trouble) _seen = (0, false, false, -1, -1, null);
     private readonly Said _said = new();
     private readonly char[] _done;
     private long _moves = -1;
@@ -87,11 +87,11 @@ internal sealed class Published
     }
 
     /// <summary>Takes the machine as it stands; true if anything is different.</summary>
-    public bool Take(double rate, bool paused)
+    public bool Take(double rate, bool paused, string? trouble)
     {
         var m = _run.Machine;
         (Rate, Paused) = (rate, paused);
-        var now = (rate, paused, m.Ended, m.StepIndex, _actions.Count + _dropped);
+        var now = (rate, paused, m.Ended, m.StepIndex, _actions.Count + _dropped, trouble);
         if (now == _seen)
         {
             return false;
@@ -169,15 +169,15 @@ internal sealed class Published
         var fresh = from < _actions.Count || has == 0;
         var m = _run.Machine;
         return new Frame(Number, has, Math.Round(m.Time, 2), Rate, Paused, m.Ended, s, _cueIn > has ? Views.Of(_said, m, _words) : null, _doneIn > has ? new string(_done) : null,
-            fresh ? [.. _actions.Skip(from).Select(a => a.View())] : null, fresh ? from + _dropped : null);
+            fresh ? [.. _actions.Skip(from).Select(a => a.View())] : null, fresh ? from + _dropped : null, _seen.Trouble);
     }
 
     /// <summary>How many actions the run has had.</summary>
     public int Actions => _actions.Count + _dropped;
 
     /// <summary>The whole, for a page that joins or has missed something.</summary>
-    public Snapshot Whole(string id, string? parent, HistoryView history, bool fresh, Role role, string? recomputed) =>
+    public Snapshot Whole(string id, string? parent, HistoryView history, bool fresh, Viewer viewer, string? recomputed) =>
         new(id, _run.Machine.Header with { Faults = [], Surprises = 0, Drawn = null }, _run.Tracker.Definition.Title, Views.Of(_run.Tracker, _words),
-            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, role, RunHeader.MaxSeconds,
-            IdleHands.ThinkS, recomputed);
+            [.. _visible.Select(s => new SignalView(s.Name, s.Unit, s.Quantum, s.Kind, s.Positions))], Since(0, 0), history, fresh, parent, viewer.Role, RunHeader.MaxSeconds,
+            IdleHands.ThinkS, viewer.SilenceS, recomputed);
 }

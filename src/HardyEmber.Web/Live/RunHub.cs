@@ -2,17 +2,19 @@ using System.Collections.Concurrent;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Store;
+using HardyEmber.Web.Work;
 using Microsoft.AspNetCore.SignalR;
+using Microsoft.Data.Sqlite;
 
 namespace HardyEmber.Web.Live;
 
 /// <summary>
 /// The wire between a page and its run. Every call names the run; errors come back as "field: what is wrong" and have
-/// changed nothing.
+/// changed nothing. Where the same would be taken a moment later they begin with "later: ".
 /// </summary>
-public sealed class RunHub(LiveRuns runs, IHubContext<RunHub> hub) : Hub
+public sealed class RunHub(LiveRuns runs, Silence silence, IHubContext<RunHub> hub) : Hub
 {
-    private const string JoinedKey = "runs";
+    private const string JoinedKey = "runs", Later = "later";
 
     // The runs this connection is in; it belongs to the connection and goes with it.
     private ConcurrentDictionary<string, byte> Joined =>
@@ -26,7 +28,8 @@ public sealed class RunHub(LiveRuns runs, IHubContext<RunHub> hub) : Hub
         _ = Joined.TryAdd(run, 0);
         var (connection, context) = (Context.ConnectionId, Context);
         var client = hub.Clients.Client(connection);
-        var page = new PageLine(connection, frame => client.SendAsync("frame", run, frame, CancellationToken.None), context.Abort, context.ConnectionAborted);
+        var page = new PageLine(connection, silence, frame => client.SendAsync("frame", run, frame, CancellationToken.None),
+            share => client.SendAsync("opening", run, share, CancellationToken.None), context.Abort, context.ConnectionAborted);
         return await Guarded(async () => await runs.JoinAsync(run, page, role, resume).ConfigureAwait(false)
             ?? throw new CommandException("run", $"there is no run \"{run}\"")).ConfigureAwait(false);
     }
@@ -36,11 +39,14 @@ public sealed class RunHub(LiveRuns runs, IHubContext<RunHub> hub) : Hub
 
     public async Task Leave(string run)
     {
-        if (Joined.TryRemove(run, out _) && runs.Live(run) is { } live)
+        if (Joined.TryRemove(run, out _))
         {
-            await LeaveAsync(live).ConfigureAwait(false);
+            await runs.LeaveAsync(run, Context.ConnectionId, silent: false).ConfigureAwait(false);
         }
     }
+
+    /// <summary>A sign of life, from a page whose own timers the browser has slowed.</summary>
+    public Task Alive() => Task.CompletedTask;
 
     public Task<Ack> Set(string run, string control, string position) => Command(run, CommandKind.Set, control, position, null);
 
@@ -91,21 +97,13 @@ public sealed class RunHub(LiveRuns runs, IHubContext<RunHub> hub) : Hub
         {
             throw new HubException($"run: its log is damaged ({e.Message}). The debrief shows what can be read, and can be flown on from.", e);
         }
-        catch (Exception e) when (e is RunClosedException or StoreException)
+        catch (Exception e) when (e is RunClosedException or StoreException or WorkshopFullException)
         {
-            throw new HubException($"run: {e.Message}", e);
+            throw new HubException($"{Later}: {e.Message}", e);
         }
-    }
-
-    private async Task LeaveAsync(LiveRun live)
-    {
-        try
+        catch (SqliteException e)
         {
-            await live.LeaveAsync(Context.ConnectionId).ConfigureAwait(false);
-        }
-        catch (RunClosedException)
-        {
-            // It has been put away: nothing is held there.
+            throw new HubException($"{Later}: {StoreException.Of(e).Message}", e);
         }
     }
 
@@ -113,10 +111,7 @@ public sealed class RunHub(LiveRuns runs, IHubContext<RunHub> hub) : Hub
     {
         foreach (var run in Joined.Keys)
         {
-            if (runs.Live(run) is { } live)
-            {
-                await LeaveAsync(live).ConfigureAwait(false);
-            }
+            await runs.LeaveAsync(run, Context.ConnectionId, silent: exception is OperationCanceledException).ConfigureAwait(false);
         }
 
         await base.OnDisconnectedAsync(exception).ConfigureAwait(false);

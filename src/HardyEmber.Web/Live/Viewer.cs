@@ -4,10 +4,12 @@ namespace HardyEmber.Web.Live;
 
 /// <summary>The way to a page: sends it a frame, or cuts it off.</summary>
 /// <param name="Connection">Its name.</param>
+/// <param name="Silence">How long it and the server bear each other's silence.</param>
 /// <param name="SendAsync">Completes when the connection has taken the frame.</param>
+/// <param name="OpeningAsync">Tells it the share of the replay that is done, while the run is opened.</param>
 /// <param name="Drop">Ends the connection: it does not read.</param>
 /// <param name="Gone">Cancelled when the connection has ended.</param>
-public sealed record PageLine(string Connection, Func<Frame, Task> SendAsync, Action Drop, CancellationToken Gone);
+public sealed record PageLine(string Connection, Silence Silence, Func<Frame, Task> SendAsync, Func<double, Task> OpeningAsync, Action Drop, CancellationToken Gone);
 
 /// <summary>
 /// A page in a run. At most one frame is on its way to it; what happens meanwhile is not queued but goes, as the difference
@@ -22,6 +24,7 @@ internal sealed class Viewer(PageLine line, Role role)
 
     public string Connection => line.Connection;
     public Role Role => role;
+    public double SilenceS => line.Silence.Longest.TotalSeconds;
 
     /// <summary>It has been given the whole of this state.</summary>
     public void Knows(Published run) => (_has, _actions) = (run.Number, run.Actions);

@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using System.Runtime.InteropServices;
 
 namespace HardyEmber.Web.Work;
 
@@ -9,40 +8,39 @@ public sealed class WorkshopFullException(string message) : Exception(message);
 /// <summary>
 /// Heavy work (debriefs, outlooks, prices, imports) away from the live runs: few at a time, in the order asked for, on threads of
 /// low priority, so that an act in a run is stored and seen as quickly as if nobody asked anything else. What nobody waits for any more
-/// is not begun. A client has a few places at most; who asks for more is told.
+/// is not begun. A client has a few places at most; who asks for more is told. Runs that are opened come before questions: a pilot waits for them.
 /// </summary>
-public sealed partial class Workshop : IDisposable
+public sealed class Workshop : IDisposable
 {
     private const int MostOfOne = 64;
     private const int MostWaiting = 400;
-    private const int OfAThread = 0, Niceness = 10, RestMs = 20_000;
+    private const int MostOpening = 1000;
+    private const int RestMs = 20_000;
     private static readonly int Hands = Math.Max(1, Environment.ProcessorCount - 1);
-    private readonly BlockingCollection<Job> _jobs = new(MostWaiting);
+    private readonly BlockingCollection<Job> _opening = new(MostOpening), _jobs = new(MostWaiting);
+    private readonly BlockingCollection<Job>[] _inOrder;
     private readonly ConcurrentDictionary<string, int> _ofClient = new();
     private long _begun, _asked;
 
-    private sealed record Job(Action Do, long Number);
+    // What opens a run has no number: nobody is told how many of them wait.
+    private sealed record Job(Action Do, long? Number);
 
     public Workshop()
     {
+        _inOrder = [_opening, _jobs];
         for (var i = 0; i < Hands; i++)
         {
-            new Thread(Work) { IsBackground = true, Name = $"workshop {i + 1}" }.Start();
+            LowPriority.Begin($"workshop {i + 1}", Work);
         }
     }
 
-    // The priority of .NET's threads does nothing on Linux; there each thread has a niceness of its own.
-    [LibraryImport("libc", EntryPoint = "setpriority")]
-    private static partial int SetPriority(int which, uint who, int niceness);
-
     private void Work()
     {
-        _ = SetPriority(OfAThread, 0, Niceness);
         for (var worked = false; !_jobs.IsCompleted;)
         {
-            if (_jobs.TryTake(out var job, worked ? RestMs : Timeout.Infinite))
+            if (BlockingCollection<Job>.TryTakeFromAny(_inOrder, out var job, worked ? RestMs : Timeout.Infinite) >= 0)
             {
-                Interlocked.Exchange(ref _begun, job.Number);
+                _ = job!.Number is { } number ? Interlocked.Exchange(ref _begun, number) : 0;
                 job.Do();
                 worked = true;
             }
@@ -70,19 +68,23 @@ public sealed partial class Workshop : IDisposable
 
         try
         {
-            var answer = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
-            var number = Interlocked.Increment(ref _asked);
-            if (!_jobs.TryAdd(new Job(() => Do(work, answer, cancel), number), 0, CancellationToken.None))
-            {
-                throw new WorkshopFullException("the server has more questions than it can work on: ask again in a moment");
-            }
-
-            return await answer.Task.WaitAsync(cancel).ConfigureAwait(false);
+            return await PutAsync(_jobs, Interlocked.Increment(ref _asked), work, cancel).ConfigureAwait(false);
         }
         finally
         {
             Leave(client);
         }
+    }
+
+    /// <summary>Opens a run before any question is worked on; completes with it.</summary>
+    /// <exception cref="WorkshopFullException">A thousand runs are waiting to be opened.</exception>
+    public Task<T> OpenAsync<T>(Func<T> open) => PutAsync(_opening, null, _ => open(), CancellationToken.None);
+
+    private static async Task<T> PutAsync<T>(BlockingCollection<Job> into, long? number, Func<CancellationToken, T> work, CancellationToken cancel)
+    {
+        var answer = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
+        return into.TryAdd(new Job(() => Do(work, answer, cancel), number), 0, CancellationToken.None) ? await answer.Task.WaitAsync(cancel).ConfigureAwait(false)
+            : throw new WorkshopFullException("the server has more to work on than it can: ask again in a moment");
     }
 
     /// <summary>How many wait before what is asked for now.</summary>
@@ -111,5 +113,9 @@ public sealed partial class Workshop : IDisposable
         }
     }
 
-    public void Dispose() => _jobs.CompleteAdding();
+    public void Dispose()
+    {
+        _opening.CompleteAdding();
+        _jobs.CompleteAdding();
+    }
 }

@@ -24,6 +24,10 @@ export interface RunState {
   actions: Action[];
   /** Commands that were sent and whose effect has not come yet. */
   pending: number;
+  /** Share of the replay that is done while the run is opened; 0 before it began. */
+  opening: number;
+  /** Why the run does not keep its time; empty where it does. */
+  trouble: string;
 }
 
 /** One signal recorded for the traces, at most ten points a second. */
@@ -43,6 +47,15 @@ const MOST_ACTIONS = 1500;
 /** How long a missing frame is waited for before the whole state is asked for, ms. */
 const GAP_MS = 250;
 
+/** Both sides give a sign of life so often, ms. */
+const ALIVE_MS = 1000;
+
+/** A server silent for so long is lost, until it has said how long it is borne, ms. */
+const SILENCE_MS = 10_000;
+
+/** A join that was refused for now is tried again after this, ms. */
+const AGAIN_MS = 1000;
+
 /** Nobody answers sooner than this what they have only now seen, ms. */
 const UNREAD_MS = 200;
 
@@ -57,7 +70,7 @@ export class RunConnection {
   steps: readonly Snapshot["phases"][number]["steps"][number][] = [];
   readonly trace: Trace = { t: [], values: new Map() };
   snapshot: Snapshot | null = null;
-  state: RunState = { link: "connecting", error: "", rate: 1, paused: false, ended: false, cue: null, cueIsNew: false, done: "", actions: [], pending: 0 };
+  state: RunState = { link: "connecting", error: "", rate: 1, paused: false, ended: false, cue: null, cueIsNew: false, done: "", actions: [], pending: 0, opening: 0, trouble: "" };
   time = 0;
   private readonly hub: HubConnection;
   private readonly order = new FrameOrder();
@@ -65,6 +78,9 @@ export class RunConnection {
   private readonly stateListeners = new Set<() => void>();
   private readonly awaited: { n: number; come: () => void }[] = [];
   private closed = false;
+  private stopping: Promise<unknown> = Promise.resolve();
+  private again = 0;
+  private alive = 0;
   private reading = 0;
   private gap = 0;
   private actionsFrom = 0;
@@ -78,8 +94,9 @@ export class RunConnection {
       .withAutomaticReconnect({ nextRetryDelayInMilliseconds: (c) => Math.min(300 * (c.previousRetryCount + 1), 2000) })
       .configureLogging(LogLevel.None)
       .build();
-    this.hub.serverTimeoutInMilliseconds = 10_000; // four of the server's signs of life
-    this.hub.keepAliveIntervalInMilliseconds = 2500;
+    this.hub.serverTimeoutInMilliseconds = SILENCE_MS;
+    this.hub.keepAliveIntervalInMilliseconds = ALIVE_MS;
+    this.hub.on("opening", (run: string, share: number) => run === this.id && this.change({ opening: share }));
     this.hub.on("frame", (run: string, frame: Frame) => run === this.id && this.take(frame));
     this.hub.onreconnecting(() => this.lose());
     this.hub.onreconnected(() => void this.join(!this.state.paused));
@@ -87,6 +104,7 @@ export class RunConnection {
   }
 
   private lose() {
+    clearTimeout(this.again);
     this.order.forget();
     this.awaited.splice(0).forEach((a) => a.come());
     this.change({ link: "lost" });
@@ -95,6 +113,7 @@ export class RunConnection {
   /** Joins the run, and tries until it succeeds or is closed. May be opened again after it was closed. */
   async open() {
     this.closed = false;
+    await this.stopping; // a page that comes back from the browser's cache may still be closing its line
     this.order.forget(); // another connection: the run may have been put away, and counts its states anew
     while (!this.closed) {
       try {
@@ -106,7 +125,7 @@ export class RunConnection {
           return;
         }
 
-        if (words(error).includes("401")) {
+        if (String(error).includes("401")) {
           askForToken();
           return;
         }
@@ -121,26 +140,30 @@ export class RunConnection {
     this.closed = true;
     clearTimeout(this.reading);
     clearTimeout(this.gap);
-    if (this.hub.state === HubConnectionState.Connected) {
-      void this.hub
-        .invoke("Leave", this.id)
-        .catch(() => undefined)
-        .finally(() => void this.hub.stop());
-    } else {
-      void this.hub.stop();
-    }
+    clearTimeout(this.again);
+    const left = this.hub.state === HubConnectionState.Connected ? this.hub.invoke("Leave", this.id).catch(() => undefined) : Promise.resolve();
+    this.stopping = left.finally(() => this.hub.stop());
   }
 
   private async join(resume: boolean) {
     try {
       this.begin(await this.hub.invoke<Snapshot>("Join", this.id, this.role, resume));
     } catch (error) {
-      this.change({ link: "gone", error: words(error) });
+      const told = toldBy(error);
+      if (told && !told.later) {
+        this.change({ link: "gone", error: told.text });
+      } else if (!this.closed && this.hub.state === HubConnectionState.Connected) {
+        // What stands in the way may be gone in a moment: a locked logbook, a full queue. A lost line comes back by itself.
+        this.change({ link: "lost", error: told?.text ?? "" });
+        clearTimeout(this.again);
+        this.again = setTimeout(() => void this.join(resume), AGAIN_MS);
+      }
     }
   }
 
   /** Takes the whole state: after joining, and where a frame is missing. */
   private begin(snapshot: Snapshot) {
+    this.hub.serverTimeoutInMilliseconds = snapshot.silenceS * 1000;
     const due = this.order.begin(snapshot.frame.n);
     if (due === null) {
       this.change({ link: "live", error: "" });
@@ -173,6 +196,13 @@ export class RunConnection {
   }
 
   private take(frame: Frame) {
+    // A browser slows the timers of a page that nobody sees, the sign of life among them; what comes over the line is not slowed.
+    const now = performance.now();
+    if (now - this.alive > ALIVE_MS && this.hub.state === HubConnectionState.Connected) {
+      this.alive = now;
+      void this.hub.send("Alive").catch(() => undefined);
+    }
+
     this.apply(this.order.take(frame));
     if (this.snapshot && this.order.gap) {
       this.gap ||= setTimeout(() => {
@@ -218,7 +248,8 @@ export class RunConnection {
     told.forEach((listener) => listener());
 
     const s = this.state;
-    if (!frame.cue && !frame.done && !frame.actions && frame.rate === s.rate && frame.paused === s.paused && frame.ended === s.ended) {
+    const trouble = frame.trouble ?? "";
+    if (!frame.cue && !frame.done && !frame.actions && frame.rate === s.rate && frame.paused === s.paused && frame.ended === s.ended && trouble === s.trouble) {
       return;
     }
 
@@ -240,6 +271,7 @@ export class RunConnection {
       rate: frame.rate,
       paused: frame.paused,
       ended: frame.ended,
+      trouble,
       cue: frame.cue ?? s.cue,
       cueIsNew: isNew || s.cueIsNew,
       done: frame.done ?? s.done,
@@ -315,6 +347,10 @@ export class RunConnection {
 
   /** Sends a command; resolves when it has been stored and applied, and what it did is on the screen. */
   async send(method: "Set" | "Dial" | "Hold" | "Release" | "Look" | "Report" | "End" | "Do" | "Rate" | "Pause", ...args: unknown[]): Promise<Ack | null> {
+    if (this.hub.state !== HubConnectionState.Connected) {
+      throw new Error(LOST);
+    }
+
     this.change({ pending: this.state.pending + 1 });
     try {
       const ack = await this.hub.invoke<Ack | null>(method, this.id, ...args);
@@ -324,7 +360,12 @@ export class RunConnection {
 
       return ack;
     } catch (error) {
-      throw new Error(words(error), { cause: error });
+      const told = toldBy(error);
+      if (told?.later) {
+        void this.join(!this.state.paused); // the run may have been put away: joined again, it is as it is stored
+      }
+
+      throw new Error(told?.text ?? UNANSWERED, { cause: error });
     } finally {
       this.change({ pending: this.state.pending - 1 });
     }
@@ -333,9 +374,15 @@ export class RunConnection {
 
 const round = (x: number) => Math.round(x * 1e4) / 1e4;
 
-/** The hub wraps its message; what is left is "field: what is wrong". */
-function words(error: unknown): string {
+const LOST = "The connection to the server is lost: nothing was moved.";
+const UNANSWERED = "The connection was lost before the server answered. When it is back, the page shows what became of it.";
+
+/** What the server said, without the wrapping of its library; null where something else went wrong. "Later" is what may be asked again in a moment. */
+function toldBy(error: unknown): { text: string; later: boolean } | null {
   const text = error instanceof Error ? error.message : String(error);
-  const at = text.indexOf("HubException: ");
-  return at >= 0 ? text.slice(at + 14) : text;
+  const mark = "HubException: ";
+  const at = text.indexOf(mark);
+  const told = at >= 0 ? text.slice(at + mark.length) : "";
+  const later = told.startsWith("later: ");
+  return told ? { text: later ? told.slice("later: ".length) : told, later } : null;
 }

@@ -1286,6 +1286,8 @@ export interface components {
              * @description How many actions of the run come before the first of them.
              */
             actionsFrom: null | number;
+            /** @description Why it does not keep its time; null where it does. */
+            trouble?: null | string;
         };
         /** @description How a signal is drawn: scale, normal band and limits, all in the signal's unit. */
         GaugeDefinition: {
@@ -2326,6 +2328,8 @@ export interface components {
                  * @description How many actions of the run come before the first of them.
                  */
                 actionsFrom: null | number;
+                /** @description Why it does not keep its time; null where it does. */
+                trouble?: null | string;
             };
             /** @description Trace signals since the beginning of the run, the older the sparser. */
             history: {
@@ -2352,6 +2356,11 @@ export interface components {
              * @description Hands that did nothing for so long while a step was open are idle.
              */
             idleAfterS: number;
+            /**
+             * Format: double
+             * @description A server that is silent for so long is lost to the page, and a page so silent to the server.
+             */
+            silenceS: number;
             /** @description Why it is not computed with what it was begun with; null where it is. */
             recomputed: null | string;
         };

@@ -3,19 +3,25 @@ import { useSearchParams } from "react-router";
 import { api, ApiError } from "../../api/client";
 import { Button } from "../../ui/button";
 
+/** A path of ours, read as the browser reads it: it takes a backslash for a slash, so that what begins with a path may lead anywhere. */
+function ours(to: string): string {
+  const at = URL.parse(to, window.location.origin);
+  return at?.origin === window.location.origin ? at.pathname + at.search + at.hash : "/";
+}
+
 /** Asked once where the server is reached from other machines. */
 export default function LoginScreen() {
   const [params] = useSearchParams();
   const [token, setToken] = useState("");
   const [wrong, setWrong] = useState("");
   const [busy, setBusy] = useState(false);
-  const to = params.get("to") ?? "/";
+  const to = ours(params.get("to") ?? "/");
   const enter = () => {
     setBusy(true);
     api
       .login(token)
-      // Only to a page of ours; whole, so that everything asks anew.
-      .then(() => window.location.assign(to.startsWith("/") && !to.startsWith("//") ? to : "/"))
+      // Whole, so that everything asks anew.
+      .then(() => window.location.assign(to))
       .catch((error: Error) => {
         setWrong(error instanceof ApiError ? error.detail : error.message);
         setBusy(false);
