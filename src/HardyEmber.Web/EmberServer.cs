@@ -4,6 +4,7 @@ using HardyEmber.Core.Runs;
 using HardyEmber.Store;
 using HardyEmber.Web.Api;
 using HardyEmber.Web.Demo;
+using HardyEmber.Web.Entrance;
 using HardyEmber.Web.Live;
 using HardyEmber.Web.Work;
 using Microsoft.AspNetCore.Http.Json;
@@ -30,8 +31,12 @@ public static class EmberServer
             // What reading the data and flying the demo left behind would stay for as long as nobody needs the room: it is given back before anybody comes.
             GC.Collect(GC.MaxGeneration, GCCollectionMode.Aggressive, blocking: true, compacting: true);
             await app.StartAsync().ConfigureAwait(false);
+            // Other settings than "urls" may bind a server too: what is bound is asked, and nobody is answered before that.
+            var rules = app.Services.GetRequiredService<GateRules>();
+            rules.ThrowIfOpen(app.Urls);
+            rules.Open = true;
             Console.WriteLine($"Hardy Ember is up at {app.Urls.First()}");
-            if (app.Services.GetRequiredService<GateRules>().Token is not null)
+            if (rules.Token is not null)
             {
                 Console.WriteLine("Its pages ask for the token once (EMBER_TOKEN).");
             }
@@ -60,7 +65,9 @@ public static class EmberServer
         builder.Logging.AddFilter(HubErrors.FrameworkLog, LogLevel.None);
         var urls = builder.Configuration["urls"] ?? "http://127.0.0.1:5173"; // loopback unless told otherwise
         builder.WebHost.UseUrls(urls);
-        builder.Services.AddSingleton(GateRules.Of(builder.Configuration, urls));
+        var rules = GateRules.Of(builder.Configuration);
+        rules.ThrowIfOpen(urls.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries));
+        builder.Services.AddSingleton(rules).AddSingleton<LoginStore>().AddSingleton<Logins>().AddSingleton<Guesses>();
         var fleet = FleetFolder.Load(builder.Configuration["fleet"] ?? FleetFolder.Find());
         builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
         builder.Services.AddSingleton<RunStore>().AddSingleton<SortieStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>()
@@ -124,6 +131,7 @@ public static class EmberServer
         api.MapSorties();
         api.MapQuestions();
         api.MapStarts();
+        api.MapLogins();
         api.MapCompare();
         api.MapRelight();
         api.MapGet("/work", (Workshop workshop) => new WorkView(workshop.Waiting)).WithName("GetWork");

@@ -6,6 +6,7 @@ import { SortieScreen } from "./features/sortie/SortieScreen";
 const RunScreen = lazy(() => import("./run-screen"));
 const DebriefScreen = lazy(() => import("./features/debrief/DebriefScreen"));
 const LoginScreen = lazy(() => import("./features/login/LoginScreen"));
+const LoginsScreen = lazy(() => import("./features/login/LoginsScreen"));
 const LogbookScreen = lazy(() => import("./features/logbook/LogbookScreen"));
 const StyleScreen = lazy(() => import("./features/style/StyleScreen"));
 
@@ -29,6 +30,7 @@ function Screens() {
           <Route path="/debrief/:id" element={<DebriefScreen />} />
           <Route path="/logbook" element={<LogbookScreen />} />
           <Route path="/style" element={<StyleScreen />} />
+          <Route path="/logins" element={<LoginsScreen />} />
           <Route path="/login" element={<LoginScreen />} />
           <Route
             path="*"

@@ -76,6 +76,10 @@ const post = <T>(path: string, body: unknown, signal?: AbortSignal) =>
 
 export const api = {
   login: (token: string) => post<undefined>("/login", { token }),
+  entrance: () => ask<Schemas["EntranceView"]>("/login"),
+  logout: () => ask<undefined>("/logout", { method: "POST" }),
+  logins: () => ask<Schemas["LoginView"][]>("/logins"),
+  endLogin: (id: string) => ask<undefined>(`/logins/${encodeURIComponent(id)}`, { method: "DELETE" }),
   fleet: () => ask<Schemas["FleetView"]>("/fleet"),
   aircraft: (id: string, data?: string | null) => ask<Panel>(`/aircraft/${encodeURIComponent(id)}${data ? `?data=${encodeURIComponent(data)}` : ""}`),
   preview: (header: RunHeader) => post<Schemas["PreviewView"]>("/preview", header),

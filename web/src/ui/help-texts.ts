@@ -7,6 +7,13 @@ export const helpTexts: Record<string, readonly string[]> = {
     "At every choice of the school stands what another answer would cost today, flown ahead by the simulator.",
     "On the right: how much help you want, and what today makes of the start you have set up.",
   ],
+  logins: [
+    "Each line is a browser that gave this server’s token: where it came from and since when it is in.",
+    "A login ends by itself after thirty days.",
+    "End a login that you do not know: its open runs stand still, and what it held springs back.",
+    "Then start the server with another token: that ends every login at once.",
+    "Log out here when this machine is not yours alone.",
+  ],
   start: [
     "The chain on top is the map: energy is handed from link to link, the line between two is as wide as what is handed, and it ends where nothing is.",
     "On the left is the cue: what to do now, why, and what comes next with its seconds; a tick says that it fits into the wait that runs.",

@@ -1,6 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { CircleHelp } from "lucide-react";
 import { lazy, Suspense, useEffect, useState, type ReactNode } from "react";
 import { NavLink } from "react-router";
+import { api } from "../api/client";
 import { Button } from "./button";
 import { ThemeControls } from "./theme";
 
@@ -11,12 +13,16 @@ const places = [
   ["/logbook", "Logbook"],
 ] as const;
 
+const logins = ["/logins", "Logins"] as const;
+
 /** Whether a key belongs to something that is typed into, or to a dialog. */
 const taken = (e: KeyboardEvent) => e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest("input, textarea, [role=dialog], [role=listbox]") !== null;
 
 /** The frame of every screen outside a run. */
 export function Page({ screen, children }: { screen: string; children: ReactNode }) {
   const [help, setHelp] = useState(false);
+  // A server that asks for no token has nobody to log out.
+  const entrance = useQuery({ queryKey: ["entrance"], queryFn: api.entrance, staleTime: Infinity });
   useEffect(() => {
     const down = (e: KeyboardEvent) => {
       if (e.key === "?" && !taken(e)) {
@@ -31,7 +37,7 @@ export function Page({ screen, children }: { screen: string; children: ReactNode
       <header className="flex h-11 items-center gap-2 border-b border-line px-2 sm:gap-5 sm:px-4">
         <span className="font-bold whitespace-nowrap max-[24rem]:sr-only">Hardy Ember</span>
         <nav aria-label="Screens" className="flex gap-1">
-          {places.map(([to, label]) => (
+          {[...places, ...(entrance.data?.needed ? [logins] : [])].map(([to, label]) => (
             <NavLink key={to} to={to} end className={({ isActive }) => `rounded px-2 py-1 text-sm sm:px-3 ${isActive ? "bg-heather-soft text-bone" : "text-pale hover:text-bone"}`}>
               {label}
             </NavLink>
