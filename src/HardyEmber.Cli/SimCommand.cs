@@ -1,9 +1,7 @@
 using System.Text;
 using System.Text.Json;
-using HardyEmber.Core.Conditions;
 using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
-using HardyEmber.Core.Simulation;
 using HardyEmber.Store;
 
 namespace HardyEmber.Cli;
@@ -73,33 +71,4 @@ internal static class SimCommand
         using var reader = file.OpenText();
         return RunFile.Read(reader);
     }
-}
-
-/// <summary>Telemetry as CSV: the unit stands in the header, values are rounded as on the screen.</summary>
-internal static class TelemetryCsv
-{
-    public static string Header(SignalTable signals) =>
-        string.Join(',', Columns(signals).Select(s => s.Unit.Length > 0 ? $"{s.Name} [{s.Unit}]" : s.Name)) + "\n";
-
-    public static void Row(StringBuilder into, Machine machine)
-    {
-        var first = true;
-        foreach (var signal in Columns(machine.Signals))
-        {
-            if (!first)
-            {
-                into.Append(',');
-            }
-
-            first = false;
-            var value = machine.Signals.Values[signal.Index];
-            into.Append(signal.Kind == SignalKind.Positions ? signal.Positions[(int)value]
-                : FormattableString.Invariant($"{Math.Round(value / signal.Quantum) * signal.Quantum:0.####}"));
-        }
-
-        into.Append('\n');
-    }
-
-    private static IEnumerable<SignalInfo> Columns(SignalTable signals) =>
-        signals.All.Where(s => !s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal) && s.Name != "time.running");
 }

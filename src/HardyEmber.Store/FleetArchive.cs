@@ -10,6 +10,7 @@ public sealed class FleetArchive(Fleet today, DataStore store)
     /// <summary>Read versions kept in memory; each takes about a megabyte.</summary>
     private const int MostKept = 12;
     private readonly ConcurrentDictionary<string, Fleet> _read = new();
+    private readonly Lazy<HashSet<string>> _todays = new(() => [.. today.Aircraft.SelectMany(a => today.Places, (a, p) => today.VersionFor(a.Id, p.Id).Digest)]);
 
     public Fleet Today => today;
 
@@ -19,6 +20,9 @@ public sealed class FleetArchive(Fleet today, DataStore store)
         ArgumentNullException.ThrowIfNull(header);
         return header.Data is not { } digest || today.VersionFor(header.Aircraft, header.Place).Digest == digest;
     }
+
+    /// <summary>This version is in memory: asking for it costs nothing.</summary>
+    public bool IsRead(string digest) => _todays.Value.Contains(digest) || _read.ContainsKey(digest);
 
     /// <summary>The fleet that a run was flown with; today's where its header says nothing.</summary>
     /// <returns>Null where its data are not kept, or can no longer be read by this version of the program.</returns>
@@ -34,6 +38,11 @@ public sealed class FleetArchive(Fleet today, DataStore store)
     /// <inheritdoc cref="Of(RunHeader)"/>
     public Fleet? Of(string digest)
     {
+        if (_todays.Value.Contains(digest))
+        {
+            return today;
+        }
+
         if (_read.TryGetValue(digest, out var known))
         {
             return known;

@@ -61,7 +61,11 @@ public static class EmberServer
     {
         var builder = WebApplication.CreateBuilder(args);
         builder.Logging.AddFilter("Microsoft.AspNetCore", LogLevel.Warning).AddFilter("Microsoft.Hosting.Lifetime", LogLevel.Warning);
-        builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = Core.Runs.RunFile.MaxBytes);
+        builder.WebHost.ConfigureKestrel(k =>
+        {
+            k.Limits.MaxRequestBodySize = Core.Runs.RunFile.MaxBytes;
+            k.ConfigureEndpointDefaults(o => o.WithOurHeaders());
+        });
         builder.Logging.AddFilter(HubErrors.FrameworkLog, LogLevel.None);
         var urls = builder.Configuration["urls"] ?? "http://127.0.0.1:5173"; // loopback unless told otherwise
         builder.WebHost.UseUrls(urls);
@@ -71,7 +75,7 @@ public static class EmberServer
         var fleet = FleetFolder.Load(builder.Configuration["fleet"] ?? FleetFolder.Find());
         builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
         builder.Services.AddSingleton<RunStore>().AddSingleton<SortieStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>()
-            .AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>().AddSingleton<SideThread>();
+            .AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton<Workshop>().AddSingleton<SideThread>().AddHttpContextAccessor().AddSingleton<Past>();
         builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
         builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
         var silence = Silence.Of(builder.Configuration);
@@ -122,7 +126,7 @@ public static class EmberServer
         app.UseGate(app.Services.GetRequiredService<GateRules>());
         app.UseExceptionHandler(new ExceptionHandlerOptions { StatusCodeSelector = e => e is BadHttpRequestException bad ? bad.StatusCode : 500 });
         app.UseStatusCodePages();
-        app.UseMiddleware<BadJson>();
+        app.UseMiddleware<BadRequests>();
         app.UseResponseCompression();
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = Cached });
         var api = app.MapGroup("/api").WithTags("Hardy Ember").AddEndpointFilter(Problems.TellTrouble);

@@ -46,15 +46,16 @@ public sealed class HubPage : IAsyncDisposable
     }
 
     /// <summary>A connection that has joined nothing.</summary>
-    public static async Task<HubPage> ConnectAsync(ServerProcess server, string run)
+    public static async Task<HubPage> ConnectAsync(ServerProcess server, string run, Wire? over = null)
     {
-        var hub = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "/hub/run"), o => o.Headers["X-Hardy-Ember"] = "test")
+        var hub = new HubConnectionBuilder().WithUrl(new Uri(over?.Address ?? server.Address, "/hub/run"), o => o.Headers["X-Hardy-Ember"] = "test")
             .AddJsonProtocol(o =>
             {
                 FleetJson.Configure(o.PayloadSerializerOptions);
                 o.PayloadSerializerOptions.RespectRequiredConstructorParameters = false; // null members are not sent
             }).Build();
-        hub.KeepAliveInterval = TimeSpan.FromSeconds(5); // a busy machine makes a test slow; its page is not gone for that
+        hub.KeepAliveInterval = TimeSpan.FromSeconds(1);
+        // A busy machine makes a test slow; its server is not gone for that.
         hub.ServerTimeout = TimeSpan.FromMinutes(2);
         var page = new HubPage(server, hub, run);
         hub.On<string, Frame>("frame", (from, frame) => page.Take(from, frame));
@@ -62,9 +63,9 @@ public sealed class HubPage : IAsyncDisposable
         return page;
     }
 
-    public static async Task<HubPage> OpenAsync(ServerProcess server, string run, Role role = Role.Fly, bool resume = false)
+    public static async Task<HubPage> OpenAsync(ServerProcess server, string run, Role role = Role.Fly, bool resume = false, Wire? over = null)
     {
-        var page = await ConnectAsync(server, run).ConfigureAwait(false);
+        var page = await ConnectAsync(server, run, over).ConfigureAwait(false);
         await page.JoinAsync(role, resume).ConfigureAwait(false);
         return page;
     }

@@ -43,6 +43,18 @@ public sealed class ServerProcess : IAsyncDisposable
         }
     }
 
+    /// <summary>Waits until the server has printed a text.</summary>
+    public async Task UntilSaidAsync(string text)
+    {
+        for (var watch = Stopwatch.StartNew(); !Output.Contains(text, StringComparison.Ordinal); await Task.Delay(20).ConfigureAwait(false))
+        {
+            if (watch.Elapsed > StartWithin)
+            {
+                throw new TimeoutException($"the server did not say \"{text}\":\n{Output}");
+            }
+        }
+    }
+
     public static async Task<ServerProcess> StartAsync(bool demo = false, string? data = null, bool stepped = false, IReadOnlyList<string>? settings = null)
     {
         var server = new ServerProcess(data ?? Repository.TemporaryFolder(), demo, stepped, settings ?? [], FreePort());

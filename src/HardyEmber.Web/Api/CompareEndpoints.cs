@@ -20,7 +20,7 @@ internal static class CompareEndpoints
             return asked.Count > MostSignatures
                 ? Problems.Bad("id", $"{asked.Count} runs are asked for at once; at most {MostSignatures} are answered")
                 : TypedResults.Ok(asked.Select(i => (Id: i, Held: HeldOf(i, runs, judgements, fleets))).Where(x => x.Held is not null).ToDictionary(x => x.Id, x => x.Held!.Links));
-        }).WithName("GetSignatures");
+        }).WithName("GetSignatures").WithHeavyWork();
 
         api.MapGet("/runs/{id}/comparison", async Task<Results<Ok<Comparison>,
             ProblemHttpResult>> (string id, string with, FleetArchive fleets, RunStore store, JudgementStore judgements, LiveRuns live) =>

@@ -150,7 +150,9 @@ internal static class FleetEndpoints
             {
                 return Problems.Bad(e);
             }
-        }).WithName("GetAircraft");
+        }).WithName("GetAircraft").WithHeavyWork(http => http.Request.Query["data"].ToString() is { Length: > 0 } digest && !IsRead(http, digest));
+
+        static bool IsRead(HttpContext http, string digest) => http.RequestServices.GetRequiredService<FleetArchive>().IsRead(digest);
 
         api.MapPost("/preview", Results<Ok<PreviewView>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
         {

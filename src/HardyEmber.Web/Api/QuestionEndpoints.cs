@@ -3,8 +3,6 @@ using HardyEmber.Core.Procedures;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Core.Systems;
-using HardyEmber.Store;
-using HardyEmber.Web.Live;
 using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace HardyEmber.Web.Api;
@@ -19,19 +17,18 @@ internal static class QuestionEndpoints
     public static void MapQuestions(this RouteGroupBuilder api)
     {
         api.MapGet("/runs/{id}/why", async Task<Results<Ok<WhyAnswer>,
-            ProblemHttpResult>> (string id, string target, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
-            await AskAsync(id, at, fleets, store, live, m => new WillNotTake(m).For(target), "target").ConfigureAwait(false)).WithName("GetWhy");
+            ProblemHttpResult>> (string id, string target, double? at, Past past) =>
+            await past.AskAsync(id, at, m => new WillNotTake(m).For(target), "target").ConfigureAwait(false)).WithName("GetWhy");
 
-        api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, FleetArchive fleets, RunStore store,
-            LiveRuns live) =>
-            await AskAsync(id, at, fleets, store, live, m => PowerPaths.WithoutSource(m, source), "source").ConfigureAwait(false)).WithName("GetWithout");
+        api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, Past past) =>
+            await past.AskAsync(id, at, m => PowerPaths.WithoutSource(m, source), "source").ConfigureAwait(false)).WithName("GetWithout");
 
-        api.MapGet("/runs/{id}/go-or-wait", async Task<Results<Ok<GoOrWait>, ProblemHttpResult>> (string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
-            await AskAsync(id, at, fleets, store, live, GoOrWait.For, "aircraft").ConfigureAwait(false)).WithName("GetGoOrWait");
+        api.MapGet("/runs/{id}/go-or-wait", async Task<Results<Ok<GoOrWait>, ProblemHttpResult>> (string id, double? at, Past past) =>
+            await past.AskAsync(id, at, GoOrWait.For, "aircraft").ConfigureAwait(false)).WithName("GetGoOrWait");
 
         api.MapGet("/runs/{id}/start-position", async Task<Results<Ok<StartPosition>,
-            ProblemHttpResult>> (string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live) =>
-            await AskAsync(id, at, fleets, store, live, StartPosition.Of, "aircraft").ConfigureAwait(false)).WithName("GetStartPosition");
+            ProblemHttpResult>> (string id, double? at, Past past) =>
+            await past.AskAsync(id, at, StartPosition.Of, "aircraft").ConfigureAwait(false)).WithName("GetStartPosition");
 
         api.MapPost("/positions", Results<Ok<IReadOnlyList<StandsAt>>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
         {
@@ -57,35 +54,5 @@ internal static class QuestionEndpoints
         string Words(double value) => FormattableString.Invariant($"{value} {c.Unit}").TrimEnd();
         return new StandsAt(c.Id, c.Label, c.Link, dial ? Words(number) : position!, dial ? Words(c.DefaultNumber) : LeftPositions.RestOf(c, place)!,
             LeftPositions.IsWrong(c, aircraft, place, header));
-    }
-
-    private static async Task<Results<Ok<T>, ProblemHttpResult>> AskAsync<T>(string id, double? at, FleetArchive fleets, RunStore store, LiveRuns live,
-        Func<Machine, T> question, string field)
-    {
-        if (at is < 0 or > RunHeader.MaxSeconds or double.NaN)
-        {
-            return Problems.Bad("at", "a time within the run is needed");
-        }
-
-        try
-        {
-            if (at is null && live.Live(id) is { } run)
-            {
-                return TypedResults.Ok(await run.ReadAsync(r => question(r.Machine)).ConfigureAwait(false));
-            }
-
-            if (store.Find(id) is not { } stored)
-            {
-                return Problems.NoRun(id);
-            }
-
-            var until = at is { } t ? (long)Math.Round(t / Steps.Seconds) : stored.ProgressStep;
-            var before = stored.Log with { Commands = [.. stored.Log.Commands.Where(c => c.Step <= until && c.Kind != CommandKind.End)] };
-            return TypedResults.Ok(question(Rehearsal.Replay(fleets.For(stored.Log.Header), before, until).Machine));
-        }
-        catch (ArgumentException e)
-        {
-            return Problems.Bad(field, e.Message);
-        }
     }
 }

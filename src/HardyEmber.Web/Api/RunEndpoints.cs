@@ -81,9 +81,9 @@ internal static class RunEndpoints
         }).WithName("CreateRun");
 
         api.MapGet("/runs/{id}/debrief", async Task<Results<Ok<DebriefView>,
-            ProblemHttpResult>> (string id, FleetArchive fleets, RunStore store, JudgementStore judgements, LiveRuns live) =>
+            ProblemHttpResult>> (string id, FleetArchive fleets, RunStore store, JudgementStore judgements, LiveRuns live, CancellationToken gone) =>
             await LateJudgement.FoundAsync(fleets, store, id).ConfigureAwait(false) is { } run
-                ? TypedResults.Ok(Debrief(fleets, run, judgements.Find(id), live.Live(id)?.StepIndex ?? 0)) : Problems.NoRun(id)).WithName("GetDebrief").WithHeavyWork();
+                ? TypedResults.Ok(Debrief(fleets, run, judgements.Find(id), live.Live(id)?.StepIndex ?? 0, gone)) : Problems.NoRun(id)).WithName("GetDebrief").WithHeavyWork();
 
         api.MapGet("/runs/{id}/file", Results<FileContentHttpResult, ProblemHttpResult> (string id, bool? data, RunStore store, FleetArchive fleets) =>
         {
@@ -100,7 +100,7 @@ internal static class RunEndpoints
                 : null
             });
             return TypedResults.File(System.Text.Encoding.UTF8.GetBytes(text.ToString()), "application/x-ndjson", $"run-{run.Id}.ndjson");
-        }).WithName("GetRunFile");
+        }).WithName("GetRunFile").WithHeavyWork(http => http.Request.Query["data"] == "true");
 
         api.MapPost("/runs/import", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (HttpRequest request, FleetArchive fleets, RunStore store) =>
         {
@@ -140,7 +140,7 @@ internal static class RunEndpoints
         }).WithName("ImportRun").WithHeavyWork();
 
         api.MapPost("/runs/{id}/fork", async Task<Results<Created<CreatedRun>, ProblemHttpResult>> (
-            string id, ForkRequest fork, RunStore store, FleetArchive fleets, LiveRuns live) =>
+            string id, ForkRequest fork, RunStore store, FleetArchive fleets, LiveRuns live, Workshop workshop, HttpContext http) =>
         {
             if (store.Find(id) is not { } run)
             {
@@ -161,7 +161,7 @@ internal static class RunEndpoints
                 try
                 {
                     header = header with { School = new Dictionary<string, string>(header.School) { [RelightOutlook.Question] = method } };
-                    _ = fleets.For(header).ProcedureFor(header);
+                    _ = await workshop.DoAsync(http, _ => fleets.For(header).ProcedureFor(header)).ConfigureAwait(false);
                 }
                 catch (FormatException e)
                 {
@@ -181,7 +181,7 @@ internal static class RunEndpoints
         ?? (judged is not null && judged.Physics == Physics.Version && judged.Digest != digest
             ? "The curves are computed anew, by another build or processor: the last digits differ." : null);
 
-    private static DebriefView Debrief(FleetArchive fleets, StoredRun run, StoredJudgement? judged, long liveStep)
+    private static DebriefView Debrief(FleetArchive fleets, StoredRun run, StoredJudgement? judged, long liveStep, CancellationToken gone)
     {
         var known = fleets.Of(run.Log.Header);
         List<TraceColumn>? columns = null;
@@ -194,7 +194,7 @@ internal static class RunEndpoints
             {
                 columns.ForEach(c => c.Look(m));
             }
-        }, damage);
+        }, damage, gone);
         var tracker = rehearsal.Tracker;
         var goesOn = rehearsal.Flight is not null && !rehearsal.Machine.Ended;
         var judgement = judged?.Judgement ?? rehearsal.ToShow();

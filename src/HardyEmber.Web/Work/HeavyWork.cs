@@ -6,32 +6,20 @@ public sealed record WorkView(long Waiting);
 /// <summary>Marks endpoints whose work is done in the workshop.</summary>
 internal static class HeavyWork
 {
-    private const int RetryAfterS = 2;
-
     /// <summary>The handler runs in the workshop, when its turn has come, unless whoever asked has gone by then.</summary>
-    public static TBuilder WithHeavyWork<TBuilder>(this TBuilder builder)
-        where TBuilder : IEndpointConventionBuilder => builder.AddEndpointFilter<TBuilder, Filter>();
-
-    private sealed class Filter(Workshop workshop) : IEndpointFilter
-    {
-        public async ValueTask<object?> InvokeAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    /// <param name="when">Whether a request is such work; each is where nothing is said.</param>
+    public static TBuilder WithHeavyWork<TBuilder>(this TBuilder builder, Func<HttpContext, bool>? when = null)
+        where TBuilder : IEndpointConventionBuilder => builder.AddEndpointFilter(async (context, next) =>
         {
             var http = context.HttpContext;
-            try
-            {
-                // One hand of the workshop is given to the whole of it; what it stores meanwhile is waited for there.
-                return await workshop.DoAsync(http.Connection.RemoteIpAddress?.ToString() ?? "", _ => next(context).AsTask().GetAwaiter().GetResult(), http.RequestAborted)
-                    .ConfigureAwait(false);
-            }
-            catch (WorkshopFullException e)
-            {
-                http.Response.Headers.RetryAfter = RetryAfterS.ToString(System.Globalization.CultureInfo.InvariantCulture);
-                return TypedResults.Problem(e.Message, statusCode: StatusCodes.Status429TooManyRequests, title: "Too much at once.");
-            }
-            catch (OperationCanceledException) when (http.RequestAborted.IsCancellationRequested)
-            {
-                return Results.Empty; // nobody is there to read it
-            }
-        }
-    }
+            // One hand of the workshop is given to the whole of it; what it stores meanwhile is waited for there.
+            return when is not null && !when(http) ? await next(context).ConfigureAwait(false)
+                : await http.RequestServices.GetRequiredService<Workshop>().DoAsync(http, _ => next(context).AsTask().GetAwaiter().GetResult()).ConfigureAwait(false);
+        });
+
+    /// <summary>Does work for a request, when its turn has come.</summary>
+    /// <exception cref="WorkshopFullException">There is no room for it now.</exception>
+    /// <exception cref="OperationCanceledException">Whoever asked has gone.</exception>
+    public static Task<T> DoAsync<T>(this Workshop workshop, HttpContext http, Func<CancellationToken, T> work) =>
+        workshop.DoAsync(http.Connection.RemoteIpAddress?.ToString() ?? "", work, http.RequestAborted);
 }

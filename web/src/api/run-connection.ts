@@ -362,7 +362,10 @@ export class RunConnection {
     } catch (error) {
       const told = toldBy(error);
       if (told?.later) {
-        void this.join(!this.state.paused); // the run may have been put away: joined again, it is as it is stored
+        // The run may have been put away: joined again, it is as it is stored, and counts its states anew.
+        const resume = !this.state.paused;
+        this.lose();
+        void this.join(resume);
       }
 
       throw new Error(told?.text ?? UNANSWERED, { cause: error });
