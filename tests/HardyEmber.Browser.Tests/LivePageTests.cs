@@ -132,4 +132,84 @@ public sealed class LivePageTests(BrowserFixture fixture)
         _page.OpenLink("battery");
         Assert.Equal("nothing to tell", _page.Attribute("[role=meter][aria-label='Battery lasts']", "aria-valuetext"));
     }
+
+    /// <summary>A page that is gone back to comes out of the browser's cache as it was left, its line closed.</summary>
+    [Fact]
+    public async Task A_page_that_comes_back_joins_again_and_until_then_says_so_in_its_own_words()
+    {
+        var id = await _page.OpenRunAsync(Cockpit.Calm);
+        await using var observer = await HubPage.OpenAsync(_page.Server, id, Role.Look);
+        _page.Driver.ExecuteScript("window.dispatchEvent(new PageTransitionEvent('pagehide', { persisted: true }))");
+        await observer.UntilAsync(p => p.Paused, "the run standing still");
+        _page.OpenLink("battery");
+        _page.Driver.FindElement(By.CssSelector("[data-control=battery] [role=radio]:last-of-type, [data-control=battery] button[aria-pressed=false]")).Click();
+        _page.UntilTrue(() => Toasts().Contains("The connection to the server is lost: nothing was moved", StringComparison.Ordinal), "the word");
+        Assert.DoesNotContain("State", Toasts(), StringComparison.Ordinal); // a library’s sentence
+        Assert.Empty(observer.Actions);
+        _page.Driver.ExecuteScript("window.dispatchEvent(new PageTransitionEvent('pageshow', { persisted: true }))");
+        _page.UntilTrue(() => _page.Text("[data-testid=pause]").Contains("Go on", StringComparison.Ordinal), "the run as it stands");
+        _page.Choose("battery", "on");
+        await observer.UntilAsync(p => p.Actions.Count == 1, "the act");
+    }
+
+    private string Toasts() => _page.Script<string>("return document.body.innerText") ?? "";
+
+    [Fact]
+    public async Task A_join_that_is_refused_for_now_is_tried_again_until_it_is_taken()
+    {
+        var id = await _page.Server.CreateAsync(Cockpit.Calm);
+        var (file, aside) = (Path.Combine(_page.Server.Data, "ember.db"), Path.Combine(_page.Server.Data, "aside.db"));
+        File.Move(file, aside);
+        try
+        {
+            _page.Go($"/run/{id}");
+            _page.UntilTrue(() => Toasts().Contains("the database has gone", StringComparison.Ordinal) && Toasts().Contains("Trying again", StringComparison.Ordinal), "the word");
+        }
+        finally
+        {
+            File.Move(aside, file);
+        }
+
+        _page.Shows(id);
+        _page.Choose("battery", "on");
+        _page.UntilTrue(() => _page.Lit("generator-right"), "the battery");
+    }
+
+    /// <summary>On a telephone everything is there, and says that it cannot be flown by.</summary>
+    [Fact]
+    public async Task On_a_telephone_nothing_is_squeezed_away_and_a_run_says_that_it_is_to_be_looked_at()
+    {
+        const int phone = 390;
+        var runs = new[] { await _page.Server.CreateAsync(Cockpit.Calm), await _page.Server.CreateAsync(Situations.Aloft("juniper", 25_000)) };
+        var flown = await _page.Server.ImportAsync(new RunLog(Cockpit.Calm, [new(100, CommandKind.End)]));
+        _page.Driver.Resize(phone, 844, Chrome.Coarse);
+        try
+        {
+            foreach (var (path, wait) in new[] { ($"/run/{runs[0]}", "[data-testid=too-narrow]"), ($"/run/{runs[1]}", "[data-testid=too-narrow]"), ("/logbook", "[data-testid=run-row]"),
+                ($"/debrief/{flown}", "[data-testid=verdict]"), ("/", "[data-testid=begin]") })
+            {
+                _page.Go(path);
+                _page.Find(wait);
+                var cut = _page.Script<string>("""
+                    const rolls = (e) => { for (let p = e.parentElement; p; p = p.parentElement) { if (['auto', 'scroll'].includes(getComputedStyle(p).overflowX)) return true; } return false; };
+                    return [...document.querySelectorAll('button, a, h1, h2, [role=radio], input:not([aria-hidden=true])')].filter(e => {
+                      const r = e.getBoundingClientRect();
+                      return r.width > 0 && r.height > 0 && !e.closest('.sr-only') && (r.right > arguments[0] + 1 || r.left < -1) && (!rolls(e) || e.closest('[aria-label=Runs]'));
+                    }).map(e => e.outerHTML.slice(0, 120)).join(' ; ');
+                    """, phone)!;
+                Assert.True(cut.Length == 0, $"{path}: {cut}");
+            }
+
+            _page.Go($"/run/{runs[0]}");
+            _page.Find("[data-testid=too-narrow] a[href^='/debrief/']").Click();
+            _page.Find("[data-testid=verdict]");
+        }
+        finally
+        {
+            _page.Driver.Resize(1280, 800, Chrome.Coarse);
+        }
+
+        _page.Go($"/run/{runs[0]}");
+        Assert.Equal("none", _page.Script<string>("return getComputedStyle(document.querySelector('[data-testid=too-narrow]') ?? document.head).display"));
+    }
 }

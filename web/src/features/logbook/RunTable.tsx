@@ -22,6 +22,10 @@ const ROW_PX = 44;
 /** Columns that a narrow page does without: verdict and signature matter more. */
 const wide = new Set(["place", "peakC"]);
 
+/** Columns that a phone does without: who, what, how it ended and the way to it matter more. */
+const middle = new Set(["taken", "beginning", "seconds", "held"]);
+const hiding = (column: string) => (wide.has(column) ? "max-lg:hidden" : middle.has(column) ? "max-sm:hidden" : "");
+
 interface Props {
   rows: readonly Run[];
   fleet?: Schemas["FleetView"];
@@ -66,7 +70,7 @@ export function RunTable({ rows, fleet, total, filtered, onMore }: Props) {
             {table.getHeaderGroups().map((g) => (
               <tr key={g.id}>
                 {g.headers.map((h) => (
-                  <th key={h.id} scope="col" className={clsx("px-2 py-2 font-normal", wide.has(h.column.id) && "max-lg:hidden")}>
+                  <th key={h.id} scope="col" className={clsx("px-2 py-2 font-normal max-sm:px-1", hiding(h.column.id))}>
                     {flexRender(h.column.columnDef.header, h.getContext())}
                   </th>
                 ))}
@@ -80,7 +84,7 @@ export function RunTable({ rows, fleet, total, filtered, onMore }: Props) {
               return (
                 <tr key={row.id} data-testid="run-row" aria-rowindex={index + 2} className="h-11 border-t border-line hover:bg-raised">
                   {row.getVisibleCells().map((c) => (
-                    <td key={c.id} className={clsx("px-2", wide.has(c.column.id) && "max-lg:hidden")}>
+                    <td key={c.id} className={clsx("px-2 max-sm:px-1", hiding(c.column.id))}>
                       {flexRender(c.column.columnDef.cell, c.getContext())}
                     </td>
                   ))}
@@ -106,7 +110,7 @@ export function RunTable({ rows, fleet, total, filtered, onMore }: Props) {
 function Taken({ taken }: { taken: readonly Run[] }) {
   const [one, other] = taken;
   if (!one) {
-    return <span>Tick two of a type to hold one against the other.</span>;
+    return <span className="max-sm:hidden">Tick two of a type to hold one against the other.</span>;
   }
 
   return other ? (

@@ -17,7 +17,7 @@ export default function LoginsScreen() {
       <div className="mx-auto flex max-w-3xl flex-col gap-3">
         <div className="flex items-end gap-3">
           <h1 className="mr-auto text-2xl font-bold">Logins</h1>
-          <Button onClick={() => out.mutate()} disabled={out.isPending}>
+          <Button onClick={() => out.mutate()} disabled={out.isPending} data-testid="log-out">
             Log out here
           </Button>
         </div>

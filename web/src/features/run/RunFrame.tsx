@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
+import { Link } from "react-router";
 import { Help } from "../../ui/help";
 import { showToast, toastStore } from "../../ui/toast-store";
 import { CommandLine } from "./CommandLine";
@@ -54,6 +55,7 @@ export function RunFrame({ onGoTo, onStep = () => undefined, children }: { onGoT
     <RunUiContext.Provider value={ui}>
       <div className="flex min-h-screen flex-col lg:h-screen lg:min-h-0 lg:overflow-hidden">
         <TopBar onKeyList={keys} />
+        <TooNarrow />
         {children}
         {open?.what === "line" && <CommandLine onClose={close} />}
         <LostConnection />
@@ -62,5 +64,23 @@ export function RunFrame({ onGoTo, onStep = () => undefined, children }: { onGoT
       {open?.what === "report" && <ReportDialog onClose={close} />}
       {open?.what === "why" && <WhyPanel key={open.target} target={open.target} onAsk={(target) => setOpen({ what: "why", target })} onClose={close} />}
     </RunUiContext.Provider>
+  );
+}
+
+/** On a phone everything is there, one below the other: enough to look on, too little to fly by. */
+function TooNarrow() {
+  const { connection } = useRun();
+  return (
+    <p data-testid="too-narrow" className="border-b border-line bg-high px-3 py-2 text-sm text-pale md:hidden">
+      This screen is too narrow to fly by: cue, controls and traces do not fit side by side. Fly on a tablet or a larger screen. Here you can look on, and read the{" "}
+      <Link className="text-heather underline" to={`/debrief/${connection.id}`}>
+        debrief
+      </Link>{" "}
+      and the{" "}
+      <Link className="text-heather underline" to="/logbook">
+        logbook
+      </Link>
+      .
+    </p>
   );
 }

@@ -36,7 +36,7 @@ export const TopBar = memo(function TopBar({ onKeyList }: { onKeyList: () => voi
       });
   };
   return (
-    <header className="flex h-11 items-center gap-2 border-b border-line px-3 whitespace-nowrap lg:gap-3">
+    <header className="flex h-11 items-center gap-2 border-b border-line px-3 whitespace-nowrap max-sm:h-auto max-sm:flex-wrap max-sm:py-1.5 lg:gap-3">
       <Link to="/" className="font-bold whitespace-nowrap">
         Hardy Ember
       </Link>

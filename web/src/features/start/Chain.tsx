@@ -15,7 +15,8 @@ export const Chain = memo(function Chain({ open, onOpen }: { open: string; onOpe
   const holding = new Set(cue?.waiting.map((w) => w.link) ?? []);
   return (
     <nav aria-label="Chain of energy" className="border-b border-line bg-panel px-2 py-1.5">
-      <div className="grid grid-cols-5 gap-x-3 gap-y-1.5 lg:auto-cols-fr lg:grid-flow-col lg:grid-cols-none">
+      {/* On a phone the links keep their width, and the row is pushed along. */}
+      <div className="grid grid-cols-5 gap-x-3 gap-y-1.5 max-sm:flex max-sm:overflow-x-auto max-sm:*:w-28 max-sm:*:shrink-0 lg:auto-cols-fr lg:grid-flow-col lg:grid-cols-none">
         {panel.chain.map((link) => (
           <ChainLink key={link.id} link={link} open={open === link.id} holding={holding.has(link.id)} onOpen={onOpen} />
         ))}
