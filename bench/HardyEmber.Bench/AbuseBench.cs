@@ -7,10 +7,10 @@ namespace HardyEmber.Bench;
 /// <summary>Ill treatment in numbers: broken files, senseless requests and calls, joins of a busy run, kills. What is asked for is nothing wrong at all.</summary>
 internal static class AbuseBench
 {
-    private const int Imports = 10_000, Requests = 9_000, Calls = 4_000, Joins = 5_000, Kills = 160, Pages = 20;
+    private const int Imports = 10_000, Requests = 9_000, Calls = 4_000, Joins = 5_000, Kills = 160, Pages = 20, Carried = 1_000, Wires = 60, Restores = 160;
 
     /// <param name="share">Of the full number of each.</param>
-    /// <param name="only">One kind alone: imports, requests, calls, joins or kills; all where it is null.</param>
+    /// <param name="only">One kind alone: imports, requests, calls, joins, kills, carried, wires, restores, guesses or beside; all where it is null.</param>
     /// <returns>0 where nothing was wrong.</returns>
     public static async Task<int> RunAsync(double share, string? only)
     {
@@ -24,6 +24,11 @@ internal static class AbuseBench
             ("calls", "senseless calls", () => AtAServerAsync(s => Abuse.CallsAsync(s, seed, Of(Calls)))),
             ("joins", "joins of a busy run", () => JoinsAsync(Of(Joins))),
             ("kills", "kills", () => Abuse.KillsAsync(seed, Of(Kills))),
+            ("carried", "runs with odd data", () => CarriedAsync(seed, Of(Carried))),
+            ("wires", "wires that break", () => TroubleBench.WiresAsync(seed, Of(Wires))),
+            ("restores", "restores that are killed", () => TroubleBench.RestoresAsync(seed, Of(Restores))),
+            ("guesses", "guesses of a token", TroubleBench.GuessesAsync),
+            ("beside", "runs beside slow and long ones", TroubleBench.BesideAsync),
         })
         {
             wrong += only is null || only == kind ? await TellAsync(what, treat).ConfigureAwait(false) : 0;
@@ -38,12 +43,29 @@ internal static class AbuseBench
         return await treat(server).ConfigureAwait(false);
     }
 
+    private static Task<Treated> CarriedAsync(ulong seed, int times) => AtAServerAsync(async server =>
+    {
+        long Memory()
+        {
+            server.Process.Refresh();
+            return server.Process.WorkingSet64 >> 20;
+        }
+
+        var before = Memory();
+        var treated = await AbuseOfData.CarriedAsync(server, seed, times,
+            s => Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  the slowest answer took {s:0.00} s (asked: {AbuseOfData.LongestAnswerS} s)"))).ConfigureAwait(false);
+        var after = Memory();
+        await Task.Delay(TimeSpan.FromSeconds(25)).ConfigureAwait(false); // the workshop gives back what it took when it has rested
+        Console.WriteLine($"  memory: {before} MB before, {after} MB after, {Memory()} MB when nobody asked for a while");
+        return treated;
+    });
+
     private static async Task<int> TellAsync(string what, Func<Task<Treated>> treat)
     {
         var clock = Stopwatch.StartNew();
         var treated = await treat().ConfigureAwait(false);
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"{what}: {treated.Times}, {treated.Refused} {(what == "kills" ? "acknowledged" : "refused")}, {treated.Wrong.Count} wrong, {clock.Elapsed.TotalSeconds:0} s"));
+            $"{what}: {treated.Times}, {treated.Refused} {(what switch { "kills" => "acknowledged", "restores that are killed" => "had come back", _ => "refused" })}, {treated.Wrong.Count} wrong, {clock.Elapsed.TotalSeconds:0} s"));
         foreach (var line in treated.Wrong.Take(5))
         {
             Console.WriteLine($"  {line}");

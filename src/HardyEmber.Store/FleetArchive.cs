@@ -62,6 +62,9 @@ public sealed class FleetArchive(Fleet today, DataStore store)
         return _read.GetOrAdd(digest, fleet);
     }
 
+    /// <summary>Forgets the versions in memory; a run that is open keeps its own.</summary>
+    public void Forget() => _read.Clear();
+
     private Fleet? Read(string digest)
     {
         try

@@ -30,6 +30,13 @@ return await EmberServer.RunAsync(args, clock, app =>
         return await NumbersAsync().ConfigureAwait(false);
     }).ExcludeFromDescription();
 
+    // Moves the clock on at once, as a machine does that halted.
+    app.MapPost("/test/halt", async (double seconds, LiveRuns runs) =>
+    {
+        clock.MoveOn(TimeSpan.FromSeconds(seconds));
+        await runs.TickAsync().ConfigureAwait(false);
+    }).ExcludeFromDescription();
+
     // Pieces of the front end on a page of their own: web/src/units.ts.
     if (app.Configuration["units"] is { } units && Directory.Exists(units))
     {

@@ -31,6 +31,7 @@ public sealed class HubPage : IAsyncDisposable
     public bool Paused { get; private set; }
     public bool Ended { get; private set; }
     public int Number { get; private set; }
+    public string? Trouble { get; private set; }
     public List<ActionView> Actions { get; } = [];
 
     /// <summary>Frames that wait for one which has not come.</summary>
@@ -129,7 +130,7 @@ public sealed class HubPage : IAsyncDisposable
             _values[signal.Name] = frame.S[i + 1] * signal.Quantum;
         }
 
-        (Number, Time, Paused, Ended, Cue) = (frame.N, frame.T, frame.Paused, frame.Ended, frame.Cue ?? Cue);
+        (Number, Time, Paused, Ended, Cue, Trouble) = (frame.N, frame.T, frame.Paused, frame.Ended, frame.Cue ?? Cue, frame.Trouble);
         Actions.AddRange((frame.Actions ?? []).Skip(Actions.Count - (frame.ActionsFrom ?? Actions.Count)));
         _changed.TrySetResult();
         _changed = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);

@@ -360,4 +360,17 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         await again.SendAsync("End");
         Assert.True(again.Ended);
     }
+
+    [Fact]
+    public async Task A_run_whose_server_halted_says_that_it_goes_slower_than_its_clock()
+    {
+        await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync());
+        await page.StepAsync(1);
+        Assert.Null(page.Trouble);
+        (await Server.Client.PostAsync(Pages.Path("/test/halt?seconds=4"), null)).EnsureSuccessStatusCode();
+        await page.UntilAsync(p => p.Trouble is not null, "the word");
+        Assert.InRange(page.Time, 1.4, 1.6); // it was not flung forward
+        await page.StepAsync(4);
+        Assert.Null(page.Trouble);
+    }
 }

@@ -16,9 +16,9 @@ internal static class CarriedData
     // Sound data take a tenth of a second to read, a run of six hours half a second to fly.
     private static readonly TimeSpan MostReading = TimeSpan.FromSeconds(0.8), MostFlying = TimeSpan.FromSeconds(0.8);
 
-    // A step of our own aircraft takes less than a microsecond.
+    // A step of our own aircraft takes one or two; a debrief of six hours has a million of them.
     private const double MostStepMicroseconds = 10;
-    private const int TrialSteps = 2000, LookEverySteps = 500;
+    private const int Trials = 4, TrialSteps = 1000, LookEverySteps = 500;
 
     /// <summary>The run flown with the data that it carries.</summary>
     /// <exception cref="CarriedDataException">They take too long, or fail.</exception>
@@ -59,15 +59,20 @@ internal static class CarriedData
         }
     }
 
+    // The quickest of some trials: the first steps compile what they run.
     private static void Try(Rehearsal trial)
     {
-        trial.AdvanceTo(trial.Machine.StepIndex + TrialSteps); // the first steps compile what they run
-        var before = ThreadTime.Now;
-        trial.AdvanceTo(trial.Machine.StepIndex + TrialSteps);
-        var took = (ThreadTime.Now - before).TotalMicroseconds / TrialSteps;
-        if (took > MostStepMicroseconds)
+        var quickest = double.MaxValue;
+        for (var i = 0; i < Trials; i++)
         {
-            throw new CarriedDataException(FormattableString.Invariant($"a step takes {took:0} microseconds; a live run can bear {MostStepMicroseconds:0}"));
+            var before = ThreadTime.Now;
+            trial.AdvanceTo(trial.Machine.StepIndex + TrialSteps);
+            quickest = Math.Min(quickest, (ThreadTime.Now - before).TotalMicroseconds / TrialSteps);
+        }
+
+        if (quickest > MostStepMicroseconds)
+        {
+            throw new CarriedDataException(FormattableString.Invariant($"a step takes {quickest:0} microseconds; {MostStepMicroseconds:0} can be borne"));
         }
     }
 

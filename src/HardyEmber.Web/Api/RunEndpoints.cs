@@ -131,7 +131,8 @@ internal static class RunEndpoints
             }
             catch (DataFaultException e)
             {
-                return Problems.Bad("data", $"the data that the run carries are not sound: {e.Message}");
+                var more = e.Faults.Count > 1 ? $" (and {e.Faults.Count - 1} more)" : "";
+                return Problems.Bad("data", $"the data that the run carries are not sound: {e.Faults[0]}{more}");
             }
             catch (CarriedDataException e)
             {

@@ -2,7 +2,6 @@ using HardyEmber.Core.Definitions;
 using HardyEmber.Core.Runs;
 using HardyEmber.Core.Simulation;
 using HardyEmber.Store;
-using HardyEmber.Web.Work;
 
 namespace HardyEmber.Web.Live;
 
@@ -18,7 +17,7 @@ public sealed record LetGo(IReadOnlyList<string> Sprang, bool Stands);
 /// </summary>
 public sealed class LiveRun
 {
-    /// <summary>Longest wall time caught up at once: a stalled server does not fling the engine forward.</summary>
+    /// <summary>Longest wall time caught up at once: a stalled server does not fling the engine forward; what is more is lost, and the page says so for a while.</summary>
     public static readonly TimeSpan MostCaughtUp = TimeSpan.FromSeconds(0.5);
     private static readonly TimeSpan OneStep = TimeSpan.FromSeconds(Steps.Seconds);
 
@@ -28,9 +27,7 @@ public sealed class LiveRun
     /// </summary>
     public static readonly TimeSpan MostAhead = TimeSpan.FromSeconds(0.5);
 
-    // What a run may take of a processor in one tick; one that needs more is slowed alone, and says so for a while.
-    private static readonly TimeSpan MostWork = TimeSpan.FromMilliseconds(20), SaidSlowFor = TimeSpan.FromSeconds(3);
-    private const int LookEverySteps = 8;
+    private static readonly TimeSpan SaidSlowFor = TimeSpan.FromSeconds(3);
 
     private readonly Mailbox _mailbox;
     private readonly StoreWriter _writer;
@@ -321,16 +318,15 @@ public sealed class LiveRun
         }
 
         _owed += (wall < MostCaughtUp ? wall : MostCaughtUp) * _rate;
-        var begun = _owed >= LookEverySteps * OneStep ? ThreadTime.Now : TimeSpan.Zero;
-        for (var steps = 1; _owed >= OneStep && Machine.Time < RunHeader.MaxSeconds; steps++)
+        if (wall > MostCaughtUp)
+        {
+            _slowUntil = now + (long)(SaidSlowFor.TotalSeconds * _time.TimestampFrequency);
+        }
+
+        while (_owed >= OneStep && Machine.Time < RunHeader.MaxSeconds)
         {
             Step();
             _owed -= OneStep;
-            if (steps % LookEverySteps == 0 && ThreadTime.Now - begun > MostWork)
-            {
-                _slowUntil = _owed >= OneStep ? now + (long)(SaidSlowFor.TotalSeconds * _time.TimestampFrequency) : _slowUntil;
-                _owed = TimeSpan.Zero;
-            }
         }
 
         if (_ownData && Machine.NoNumber() is { } signal)
@@ -341,7 +337,7 @@ public sealed class LiveRun
 
     // What the page says of a run that does not keep its time.
     private string? Trouble => _stuck ?? (_time.GetTimestamp() < _slowUntil
-        ? "The data that this run rests on ask more than the server gives one run: it goes slower than its clock." : null);
+        ? "The server cannot keep up: this run goes slower than its clock." : null);
 
     /// <summary>Advances to now and sends what changed. A tick that finds another one waiting is none.</summary>
     public Task TickAsync()

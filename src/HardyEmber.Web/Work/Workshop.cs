@@ -19,14 +19,17 @@ public sealed class Workshop : IDisposable
     private static readonly int Hands = Math.Max(1, Environment.ProcessorCount - 1);
     private readonly BlockingCollection<Job> _opening = new(MostOpening), _jobs = new(MostWaiting);
     private readonly BlockingCollection<Job>[] _inOrder;
+    private readonly Action? _rests;
     private readonly ConcurrentDictionary<string, int> _ofClient = new();
     private long _begun, _asked;
 
     // What opens a run has no number: nobody is told how many of them wait.
     private sealed record Job(Action Do, long? Number);
 
-    public Workshop()
+    /// <param name="rests">Called when nobody has asked for anything for a while: what is kept to answer sooner may go.</param>
+    public Workshop(Action? rests = null)
     {
+        _rests = rests;
         _inOrder = [_opening, _jobs];
         for (var i = 0; i < Hands; i++)
         {
@@ -46,6 +49,7 @@ public sealed class Workshop : IDisposable
             }
             else if (worked)
             {
+                _rests?.Invoke();
                 // What debriefs of six hours took would be kept for the next ones, though nobody may ask for any: it is given back.
                 GC.Collect(GC.MaxGeneration, GCCollectionMode.Aggressive, blocking: true, compacting: true);
                 worked = false;
