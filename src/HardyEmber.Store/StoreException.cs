@@ -23,7 +23,7 @@ public sealed class StoreException(string message, Exception? inner = null) : Ex
             ReadOnly => "the database may not be written: nothing was stored. Give the server's user its rights back.",
             InputOutput => "the disk does not answer as it should: nothing was stored. Look at the disk, then try again.",
             CannotOpen => GoneText,
-            Corrupt or NotADatabase => "the database is damaged: nothing was stored. Stop the server and put a copy in its place (ember backup makes them).",
+            Corrupt or NotADatabase => "the database is damaged: nothing was stored. Stop the server, then bring a copy back (./ember restore FILE).",
             _ => $"the database refused: {e.Message}",
         }, e);
     }

@@ -65,7 +65,7 @@ public sealed class CarriedDataTests(ServerFixture fixture) : IClassFixture<Serv
         var data = DataVersion.Of(files);
         var (status, text) = await ImportAsync(new RunLog(run.Header with { Data = data.Digest }, []) { Data = data });
         Assert.Equal(HttpStatusCode.BadRequest, status);
-        Assert.Matches("aircraft/juniper.json:[0-9]+: /lamps/[0-9]+/lit: at most [0-9]+ characters", text);
+        Assert.Matches("aircraft/juniper.json:[0-9]+: /lamps/[0-9]+/do/0/lit: at most [0-9]+ characters", text);
         _ = await Server.JsonAsync("/api/health");
     }
 }
