@@ -173,7 +173,8 @@ internal static class TroubleBench
         await heavy.CallAsync("Rate", 8.0).ConfigureAwait(false);
         var (begun, clock) = (heavy.Time, Stopwatch.StartNew());
         Tell($"beside one slow run ({tasks + 10} tasks that never rest)", await FlyAsync(pages, FlyingFor).ConfigureAwait(false), wrong);
-        Console.WriteLine(Line($"  the slow run went at {(heavy.Time - begun) / clock.Elapsed.TotalSeconds:0.0} of 8 times its rate{(heavy.Trouble is null ? "" : ", and said so")}"));
+        var said = heavy.Trouble is null ? "" : ", and said so";
+        Console.WriteLine(Line($"  the slow run went at {(heavy.Time - begun) / clock.Elapsed.TotalSeconds:0.0} of 8 times its rate{said}"));
 
         var log = new RunLog(Headers.Cold(), [new RunCommand(50, CommandKind.Set, "battery", "on"), new RunCommand(1_079_000, CommandKind.Set, "radio", "on")]);
         var longs = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => server.ImportAsync(log))).ConfigureAwait(false);

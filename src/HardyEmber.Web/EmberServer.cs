@@ -75,7 +75,8 @@ public static class EmberServer
         var fleet = FleetFolder.Load(builder.Configuration["fleet"] ?? FleetFolder.Find());
         builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
         builder.Services.AddSingleton<RunStore>().AddSingleton<SortieStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>()
-            .AddSingleton<StartStore>().AddSingleton<StoreWriter>().AddSingleton(s => new Workshop(s.GetRequiredService<FleetArchive>().Forget)).AddSingleton<SideThread>().AddHttpContextAccessor().AddSingleton<Past>();
+            .AddSingleton<StartStore>().AddSingleton<StoreWriter>()
+            .AddSingleton(s => new Workshop(s.GetRequiredService<FleetArchive>().Forget)).AddSingleton<SideThread>().AddHttpContextAccessor().AddSingleton<Past>();
         builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
         builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
         var silence = Silence.Of(builder.Configuration);

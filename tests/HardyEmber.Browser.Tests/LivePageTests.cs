@@ -185,13 +185,13 @@ public sealed class LivePageTests(BrowserFixture fixture)
         _page.Driver.Resize(phone, 844, Chrome.Coarse);
         try
         {
-            foreach (var (path, wait) in new[] { ($"/run/{runs[0]}", "[data-testid=too-narrow]"), ($"/run/{runs[1]}", "[data-testid=too-narrow]"), ("/logbook", "[data-testid=run-row]"),
-                ($"/debrief/{flown}", "[data-testid=verdict]"), ("/", "[data-testid=begin]") })
+            foreach (var (path, wait) in new[] { ($"/run/{runs[0]}", "[data-testid=too-narrow]"), ($"/run/{runs[1]}", "[data-testid=too-narrow]"),
+                ("/logbook", "[data-testid=run-row]"), ($"/debrief/{flown}", "[data-testid=verdict]"), ("/", "[data-testid=begin]") })
             {
                 _page.Go(path);
                 _page.Find(wait);
                 var cut = _page.Script<string>("""
-                    const rolls = (e) => { for (let p = e.parentElement; p; p = p.parentElement) { if (['auto', 'scroll'].includes(getComputedStyle(p).overflowX)) return true; } return false; };
+                    const rolls = (e) => e.parentElement && (['auto', 'scroll'].includes(getComputedStyle(e.parentElement).overflowX) || rolls(e.parentElement));
                     return [...document.querySelectorAll('button, a, h1, h2, [role=radio], input:not([aria-hidden=true])')].filter(e => {
                       const r = e.getBoundingClientRect();
                       return r.width > 0 && r.height > 0 && !e.closest('.sr-only') && (r.right > arguments[0] + 1 || r.left < -1) && (!rolls(e) || e.closest('[aria-label=Runs]'));

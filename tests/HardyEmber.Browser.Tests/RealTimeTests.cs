@@ -54,7 +54,8 @@ public sealed class RealTimeTests(RealTimeFixture fixture)
         await using var server = await Testing.ServerProcess.StartAsync(settings: ["--EMBER_TOKEN", "correct horse battery"]);
         Driver().Navigate().GoToUrl(new Uri(server.Address, $"/login?to={Uri.EscapeDataString(to)}"));
         _page.Find("[aria-label=Token]").SendKeys("correct horse battery" + Keys.Enter);
-        _page.UntilTrue(() => new Uri(Driver().Url) is { AbsolutePath: var path, Authority: var host } && path == leads && host == server.Address.Authority, $"{leads} on our server");
+        _page.UntilTrue(() => new Uri(Driver().Url) is { AbsolutePath: var path, Authority: var host } && path == leads && host == server.Address.Authority,
+            $"{leads} on our server");
         _page.Find("a[href='/logins']").Click();
         Assert.Contains("this browser", _page.Find("[data-testid=login]").Text, StringComparison.Ordinal);
         _page.Find("[data-testid=log-out]").Click();

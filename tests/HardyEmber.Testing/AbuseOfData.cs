@@ -58,7 +58,8 @@ public static class AbuseOfData
             }
 
             refused++;
-            if (response.StatusCode != HttpStatusCode.BadRequest || !text.Contains("\"field\"", StringComparison.Ordinal) || text.Contains(DataProblems.Unforeseen, StringComparison.Ordinal))
+            if (response.StatusCode != HttpStatusCode.BadRequest || !text.Contains("\"field\"", StringComparison.Ordinal)
+                || text.Contains(DataProblems.Unforeseen, StringComparison.Ordinal))
             {
                 wrong.Add($"{(int)response.StatusCode} for {what}: {text[..Math.Min(300, text.Length)]}");
             }

@@ -61,7 +61,8 @@ public sealed class CarriedDataTests(ServerFixture fixture) : IClassFixture<Serv
     public async Task A_condition_nested_sixty_thousand_deep_is_refused_and_the_server_goes_on()
     {
         var run = AbuseOfData.Heavy(1);
-        var files = run.Data!.Files.Select(f => f with { Text = f.Text.Replace("busy{i}.on and", string.Concat(Enumerable.Repeat("not ", 50_000)) + "busy{i}.on and", StringComparison.Ordinal) });
+        var deep = string.Concat(Enumerable.Repeat("not ", 50_000)) + "busy{i}.on and";
+        var files = run.Data!.Files.Select(f => f with { Text = f.Text.Replace("busy{i}.on and", deep, StringComparison.Ordinal) });
         var data = DataVersion.Of(files);
         var (status, text) = await ImportAsync(new RunLog(run.Header with { Data = data.Digest }, []) { Data = data });
         Assert.Equal(HttpStatusCode.BadRequest, status);

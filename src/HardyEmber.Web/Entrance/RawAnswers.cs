@@ -60,7 +60,8 @@ internal static class RawAnswers
 
         public override ValueTask<FlushResult> FlushAsync(CancellationToken cancellationToken = default) => inner.FlushAsync(cancellationToken);
 
-        public override ValueTask<FlushResult> WriteAsync(ReadOnlyMemory<byte> source, CancellationToken cancellationToken = default) => inner.WriteAsync(source, cancellationToken);
+        public override ValueTask<FlushResult> WriteAsync(ReadOnlyMemory<byte> source, CancellationToken cancellationToken = default) =>
+            inner.WriteAsync(source, cancellationToken);
 
         public override void CancelPendingFlush() => inner.CancelPendingFlush();
 

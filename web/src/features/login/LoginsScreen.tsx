@@ -21,7 +21,9 @@ export default function LoginsScreen() {
             Log out here
           </Button>
         </div>
-        <p className="text-sm text-pale">Every browser that gave this server’s token. End a login that you do not know: its open runs stand still at once. Then start the server with another token.</p>
+        <p className="text-sm text-pale">
+          Every browser that gave this server’s token. End a login that you do not know: its open runs stand still at once. Then start the server with another token.
+        </p>
         {error && (
           <p role="alert" className="text-sm text-caution">
             ▲ {error.message}
