@@ -197,27 +197,8 @@ internal static class TroubleBench
         return new Treated(pages.Count, 0, wrong);
     }
 
-    private static async Task<List<double>> FlyAsync(List<HubPage> pages, TimeSpan span, bool often = false)
-    {
-        var clock = Stopwatch.StartNew();
-        var times = new List<double>();
-        await Task.WhenAll(pages.Select((page, i) => Task.Run(async () =>
-        {
-            var random = new Random(i);
-            for (var n = 0; clock.Elapsed < span; n++)
-            {
-                await Task.Delay(often ? random.Next(100, 300) : random.Next(300, 900)).ConfigureAwait(false);
-                var at = Stopwatch.GetTimestamp();
-                await page.SendAsync("Set", "radio", n % 2 == 0 ? "on" : "off").ConfigureAwait(false);
-                lock (times)
-                {
-                    times.Add(Stopwatch.GetElapsedTime(at).TotalMilliseconds);
-                }
-            }
-        }))).ConfigureAwait(false);
-        times.Sort();
-        return times;
-    }
+    private static Task<List<double>> FlyAsync(List<HubPage> pages, TimeSpan span, bool often = false) =>
+        often ? LoadBench.FlyAsync(pages, span, 100, 300) : LoadBench.FlyAsync(pages, span, 300, 900);
 
     private static void Tell(string what, List<double> times, List<string> wrong)
     {

@@ -29,12 +29,8 @@ internal static class TelemetryCsv
         into.Append('\n');
     }
 
-    /// <summary>A text as a cell: quoted where it must be, and never a formula to a program of tables. A run's file may carry any words.</summary>
-    internal static string Cell(string text)
-    {
-        var plain = text.Length > 0 && "=+-@\t\r".Contains(text[0], StringComparison.Ordinal) ? "'" + text : text;
-        return plain.AsSpan().IndexOfAny(",\"\r\n") < 0 ? plain : $"\"{plain.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
-    }
+    // Quoted where it must be. Every text begins with a name, which no program of tables takes for a formula (SoundText.NameProblem).
+    private static string Cell(string text) => text.AsSpan().IndexOfAny(",\"\r\n") < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 
     private static IEnumerable<SignalInfo> Columns(SignalTable signals) =>
         signals.All.Where(s => !s.Name.StartsWith(SignalTable.SeenPrefix, StringComparison.Ordinal) && s.Name != "time.running");

@@ -12,7 +12,7 @@ public sealed record Restored(int Runs, DateTimeOffset? Newest, string? Aside);
 /// <summary>
 /// Puts a copy of the database in the place of the one that is there. A database has a log beside it, which is read over whatever file lies there
 /// under its name: a copy that is only put over the old file is written over by the old log. The steps can be killed at any instant: once the copy stands
-/// under a name that begins with <c>ember.restoring-</c>, whoever opens the folder next does the rest.
+/// under a name that begins with <c>ember.restoring-</c>, the next opening of the folder does the rest.
 /// </summary>
 public static class Restore
 {

@@ -76,7 +76,7 @@ public static class EmberServer
         builder.Services.AddSingleton(clock).AddSingleton(fleet).AddSingleton(Database.Open(builder.Configuration["data"] ?? "data"));
         builder.Services.AddSingleton<RunStore>().AddSingleton<SortieStore>().AddSingleton<DataStore>().AddSingleton<JudgementStore>().AddSingleton<FleetArchive>()
             .AddSingleton<StartStore>().AddSingleton<StoreWriter>()
-            .AddSingleton(s => new Workshop(s.GetRequiredService<FleetArchive>().Forget)).AddSingleton<SideThread>().AddHttpContextAccessor().AddSingleton<Past>();
+            .AddSingleton(s => new Workshop(s.GetRequiredService<FleetArchive>().Forget)).AddSingleton<SideThread>().AddSingleton<Past>();
         builder.Services.AddSingleton<LiveRuns>().AddHostedService(s => s.GetRequiredService<LiveRuns>());
         builder.Services.Configure<JsonOptions>(o => FleetJson.Configure(o.SerializerOptions));
         var silence = Silence.Of(builder.Configuration);

@@ -95,7 +95,7 @@ internal sealed class Cockpit(BrowserFixture fixture)
           const seen = new MutationObserver(() => { if (shown()) { end(true); } });
           const late = setTimeout(() => end(false), patience);
           const end = (came) => { seen.disconnect(); clearTimeout(late); done(came); };
-          seen.observe(document.documentElement, { subtree: true, childList: true, attributes: true, attributeFilter: ['data-frame', 'data-pending', 'data-run'] });
+          seen.observe(document, { subtree: true, childList: true, attributes: true, attributeFilter: ['data-frame', 'data-pending', 'data-run'] });
         });
         """;
 
@@ -106,7 +106,7 @@ internal sealed class Cockpit(BrowserFixture fixture)
           const seen = new MutationObserver(() => { if (document.querySelector(selector)) { end(); } });
           const late = setTimeout(() => end(), patience);
           const end = () => { seen.disconnect(); clearTimeout(late); done(false); };
-          seen.observe(document.documentElement, { subtree: true, childList: true, attributes: true });
+          seen.observe(document, { subtree: true, childList: true, attributes: true });
         });
         """;
 

@@ -45,21 +45,22 @@ public sealed class RealTimeTests(RealTimeFixture fixture)
     }
 
     /// <summary>A server that other machines reach: its token leads to pages of ours only, and each login is listed and can be ended.</summary>
-    [Theory]
-    [InlineData("/logbook", "/logbook")]
-    [InlineData("/\\\\evil.example", "/")]
-    [InlineData("/\t/evil.example", "/")]
-    public async Task A_token_leads_to_a_page_of_ours_and_out_again(string to, string leads)
+    [Fact]
+    public async Task A_token_leads_to_a_page_of_ours_and_out_again()
     {
         await using var server = await Testing.ServerProcess.StartAsync(settings: ["--EMBER_TOKEN", "correct horse battery"]);
-        Driver().Navigate().GoToUrl(new Uri(server.Address, $"/login?to={Uri.EscapeDataString(to)}"));
-        _page.Find("[aria-label=Token]").SendKeys("correct horse battery" + Keys.Enter);
-        _page.UntilTrue(() => new Uri(Driver().Url) is { AbsolutePath: var path, Authority: var host } && path == leads && host == server.Address.Authority,
-            $"{leads} on our server");
-        _page.Find("a[href='/logins']").Click();
-        Assert.Contains("this browser", _page.Find("[data-testid=login]").Text, StringComparison.Ordinal);
-        _page.Find("[data-testid=log-out]").Click();
-        _page.Find("[aria-label=Token]");
+        foreach (var (to, leads) in new[] { ("/logbook", "/logbook"), ("/\\evil.example", "/"), ("//evil.example/logbook", "/"), ("/\t/evil.example", "/") })
+        {
+            Driver().Navigate().GoToUrl(new Uri(server.Address, $"/login?to={Uri.EscapeDataString(to)}"));
+            _page.Find("[aria-label=Token]").SendKeys("correct horse battery" + Keys.Enter);
+            _page.UntilTrue(() => new Uri(Driver().Url) is { AbsolutePath: var path, Authority: var host } && path == leads && host == server.Address.Authority,
+                $"{leads} on our server for {to}");
+            _page.Find("a[href='/logins']").Click();
+            Assert.Contains("this browser", _page.Find("[data-testid=login]").Text, StringComparison.Ordinal);
+            _page.Find("[data-testid=log-out]").Click();
+            _page.Find("[aria-label=Token]");
+        }
+
         Driver().Navigate().GoToUrl(new Uri(server.Address, "/logbook"));
         _page.Find("[aria-label=Token]");
         _page.Go("/");

@@ -9,7 +9,7 @@ namespace HardyEmber.Core.Tests;
 /// <summary>Data that a run's file carries may be anything: they are refused with file and place, or flown; nothing else comes of them.</summary>
 public sealed class OddDataTests
 {
-    private const int Cases = 140;
+    private const int Cases = 80;
 
     [Fact, Trait("search", "yes")]
     public void Odd_data_are_refused_by_their_place_or_flown() => Property.Holds(CsCheck.Gen.Int[0, 1_000_000], number =>

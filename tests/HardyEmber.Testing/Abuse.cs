@@ -134,7 +134,8 @@ public static class Abuse
         ArgumentNullException.ThrowIfNull(server);
         var random = new Random((int)(seed % int.MaxValue));
         var id = await server.CreateAsync().ConfigureAwait(false);
-        string[] paths = ["/api/runs", "/api/runs/import", "/api/preview", "/api/forecast", "/api/start-outlook", "/api/positions", $"/api/runs/{id}/fork", "/api/login"];
+        string[] paths = ["/api/runs", "/api/runs/import", "/api/preview", "/api/forecast", "/api/start-outlook", "/api/positions", $"/api/runs/{id}/fork", "/api/login",
+            "/api/before-launch", "/api/relight-outlook", "/api/sorties", "/api/sorties/read"];
         string[] asked = ["/api/runs?limit=", "/api/runs?before=", "/api/runs?beforeId=", "/api/aircraft/", "/api/runs/", $"/api/runs/{id}/why?target=",
             $"/api/runs/{id}/why?target=battery&at=", $"/api/runs/{id}/without?source=", "/api/runs?verdict="];
         var header = JsonSerializer.Serialize(Situations.Calm, FleetJson.Line);

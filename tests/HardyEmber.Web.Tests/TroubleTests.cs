@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json;
 using HardyEmber.Core.Runs;
+using HardyEmber.Core.Simulation;
 using HardyEmber.Store;
 using HardyEmber.Testing;
 
@@ -134,6 +135,33 @@ public sealed class TroubleTests
         Assert.Equal(2, (await Programs.RunAsync("HardyEmber.Cli", "check", Path.Combine(folder, "nowhere"))).Code);
         File.Copy(Path.Combine(Repository.Root, "fleet", "faults.json"), Path.Combine(folder, "faults.json"), overwrite: true);
         Assert.Contains($"sedge-ground.json:{line + 1}:", (await Programs.RunAsync("HardyEmber.Cli", "check", folder)).Error, StringComparison.Ordinal);
+    }
+
+    /// <summary>A run's file may carry any words; what stands in a cell of the telemetry begins with a name, and is quoted where it must be.</summary>
+    [Fact]
+    public async Task Telemetry_holds_no_formula_and_every_row_has_as_many_cells()
+    {
+        var header = Pages.Header with { Aircraft = "sedge" };
+        DataVersion With(string from, string to) => DataVersion.Of(Repository.Fleet.VersionFor("sedge", header.Place).Files.Select(f => f.Path == "aircraft/sedge.json"
+            ? f with { Text = f.Text.Replace(from, to, StringComparison.Ordinal) } : f));
+        foreach (var formula in new[] { "=1+1", "+1", "-1", "@x" })
+        {
+            var faults = Assert.Throws<Core.Definitions.DataFaultException>(() => With("\"arm\"", $"\"{formula}\"").Load()).Faults;
+            Assert.Contains(faults, f => f.Problem.StartsWith("a name has", StringComparison.Ordinal));
+            Assert.Throws<Core.Definitions.DataFaultException>(() => With("\"id\": \"master-arm\"", $"\"id\": \"{formula}\"").Load());
+        }
+
+        var data = With("\"unit\": \"hPa\"", "\"unit\": \"=h,\\\"Pa\"");
+        var (file, csv) = (Path.Combine(Repository.TemporaryFolder(), "run.ndjson"), Path.Combine(Repository.TemporaryFolder(), "out.csv"));
+        await using (var text = new StreamWriter(file))
+        {
+            RunFile.Write(text, new RunLog(header with { Data = data.Digest }, [new(100, CommandKind.End)]) { Data = data });
+        }
+
+        Assert.Equal((0, ""), await Programs.RunAsync("HardyEmber.Cli", "sim", file, "--telemetry", csv));
+        var rows = await File.ReadAllLinesAsync(csv, TestContext.Current.CancellationToken);
+        Assert.Contains(" [=h,\"\"Pa]\",", rows[0], StringComparison.Ordinal);
+        Assert.All(rows.Skip(1), r => Assert.Equal(rows[0].Count(c => c == ',') - 1, r.Count(c => c == ','))); // one comma of the heading is quoted
     }
 
     [Fact]

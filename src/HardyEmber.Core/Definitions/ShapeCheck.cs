@@ -12,8 +12,8 @@ namespace HardyEmber.Core.Definitions;
 /// </summary>
 public static class ShapeCheck
 {
-    // The members by which things of the data are named.
-    private static readonly HashSet<string> Names = new(StringComparer.Ordinal) { "id", "code", "signal" };
+    // The members by which things of the data, and the positions of controls, are named.
+    private static readonly HashSet<string> Names = new(StringComparer.Ordinal) { "id", "code", "signal", "positions" };
 
     /// <summary>Adds what is wrong; the places are pointers.</summary>
     public static void Check(JsonTree tree, Type type, JsonSerializerOptions options, ICollection<(JsonTree Tree, string Problem)> into) => Check(tree, type, null, options, into);
@@ -82,9 +82,9 @@ public static class ShapeCheck
             if (info.Properties.FirstOrDefault(p => p.Name == name) is { } property)
             {
                 Check(child, property.PropertyType, property.AttributeProvider as PropertyInfo, options, into);
-                if (Names.Contains(name) && child.Text is { } text)
+                foreach (var named in !Names.Contains(name) ? [] : child.Items.Append(child).Where(n => n.Kind == JsonTokenType.String))
                 {
-                    Named(text, child, into);
+                    Named(named.Text!, named, into);
                 }
             }
             else

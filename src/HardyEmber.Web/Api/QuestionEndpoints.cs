@@ -17,18 +17,18 @@ internal static class QuestionEndpoints
     public static void MapQuestions(this RouteGroupBuilder api)
     {
         api.MapGet("/runs/{id}/why", async Task<Results<Ok<WhyAnswer>,
-            ProblemHttpResult>> (string id, string target, double? at, Past past) =>
-            await past.AskAsync(id, at, m => new WillNotTake(m).For(target), "target").ConfigureAwait(false)).WithName("GetWhy");
+            ProblemHttpResult>> (string id, string target, double? at, Past past, HttpContext http) =>
+            await past.AskAsync(http, id, at, m => new WillNotTake(m).For(target), "target").ConfigureAwait(false)).WithName("GetWhy");
 
-        api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, Past past) =>
-            await past.AskAsync(id, at, m => PowerPaths.WithoutSource(m, source), "source").ConfigureAwait(false)).WithName("GetWithout");
+        api.MapGet("/runs/{id}/without", async Task<Results<Ok<Drop>, ProblemHttpResult>> (string id, string source, double? at, Past past, HttpContext http) =>
+            await past.AskAsync(http, id, at, m => PowerPaths.WithoutSource(m, source), "source").ConfigureAwait(false)).WithName("GetWithout");
 
-        api.MapGet("/runs/{id}/go-or-wait", async Task<Results<Ok<GoOrWait>, ProblemHttpResult>> (string id, double? at, Past past) =>
-            await past.AskAsync(id, at, GoOrWait.For, "aircraft").ConfigureAwait(false)).WithName("GetGoOrWait");
+        api.MapGet("/runs/{id}/go-or-wait", async Task<Results<Ok<GoOrWait>, ProblemHttpResult>> (string id, double? at, Past past, HttpContext http) =>
+            await past.AskAsync(http, id, at, GoOrWait.For, "aircraft").ConfigureAwait(false)).WithName("GetGoOrWait");
 
         api.MapGet("/runs/{id}/start-position", async Task<Results<Ok<StartPosition>,
-            ProblemHttpResult>> (string id, double? at, Past past) =>
-            await past.AskAsync(id, at, StartPosition.Of, "aircraft").ConfigureAwait(false)).WithName("GetStartPosition");
+            ProblemHttpResult>> (string id, double? at, Past past, HttpContext http) =>
+            await past.AskAsync(http, id, at, StartPosition.Of, "aircraft").ConfigureAwait(false)).WithName("GetStartPosition");
 
         api.MapPost("/positions", Results<Ok<IReadOnlyList<StandsAt>>, ProblemHttpResult> (RunHeader header, Fleet fleet) =>
         {

@@ -119,7 +119,7 @@ internal static class RunEndpoints
                 // With the data of its digest where they are kept here, else with those that it carries; else with today's, which it is then said to rest on.
                 var kept = fleets.Of(run.Header);
                 var gone = request.HttpContext.RequestAborted;
-                var rehearsal = kept is null && run.Data is { } carried ? CarriedData.Fly(run, carried, gone) : Rehearsal.Replay(kept ?? fleets.Today, run, cancel: gone);
+                var rehearsal = kept is null && run.Data is { } carried ? CarriedData.Fly(run, carried, gone: gone) : Rehearsal.Replay(kept ?? fleets.Today, run, cancel: gone);
                 var header = rehearsal.AsFlown with { Physics = run.Header.Physics ?? Physics.Version };
                 var outcome = run.Ended ? RunOutcome.Of(rehearsal) : null;
                 var id = await store.CreateAsync(run with { Header = header }, DateTimeOffset.UtcNow, outcome: outcome, data: rehearsal.Data).ConfigureAwait(false);

@@ -60,9 +60,12 @@ public sealed partial class LiveRuns(FleetArchive fleets, RunStore store, StoreW
 
         try
         {
-            while (await Task.WhenAny(opening.Run, Task.Delay(TellEvery)).ConfigureAwait(false) != opening.Run)
+            while (!opening.Run.IsCompleted)
             {
-                await tell(opening.Share).ConfigureAwait(false);
+                if (await Task.WhenAny(opening.Run, Task.Delay(TellEvery)).ConfigureAwait(false) != opening.Run)
+                {
+                    await tell(opening.Share).ConfigureAwait(false);
+                }
             }
 
             if (await opening.Run.ConfigureAwait(false) is { } run)

@@ -19,7 +19,7 @@ internal static class HeavyWork
 
     /// <summary>Does work for a request, when its turn has come.</summary>
     /// <exception cref="WorkshopFullException">There is no room for it now.</exception>
-    /// <exception cref="OperationCanceledException">Whoever asked has gone.</exception>
+    /// <exception cref="OperationCanceledException">The request was cancelled.</exception>
     public static Task<T> DoAsync<T>(this Workshop workshop, HttpContext http, Func<CancellationToken, T> work) =>
         workshop.DoAsync(http.Connection.RemoteIpAddress?.ToString() ?? "", work, http.RequestAborted);
 }

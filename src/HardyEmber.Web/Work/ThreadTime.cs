@@ -39,19 +39,19 @@ internal sealed class WorkLimit : IDisposable
     private static readonly TimeSpan LookEvery = TimeSpan.FromMilliseconds(50);
     private readonly CancellationTokenSource _end;
     private readonly Timer _watch;
+    private readonly TimeSpan _until;
+    private readonly int _clock = ThreadTime.Clock;
 
     /// <param name="most">Processor time that it may take from now on.</param>
-    /// <param name="gone">Whoever asked has gone.</param>
+    /// <param name="gone">The request was cancelled.</param>
     public WorkLimit(TimeSpan most, CancellationToken gone)
     {
         _end = CancellationTokenSource.CreateLinkedTokenSource(gone);
-        var clock = ThreadTime.Clock;
-        var until = ThreadTime.Of(clock) + most;
+        _until = ThreadTime.Of(_clock) + most;
         _watch = new Timer(_ =>
         {
-            if (ThreadTime.Of(clock) > until)
+            if (IsExceeded)
             {
-                Exceeded = true;
                 _end.Cancel();
             }
         }, null, LookEvery, LookEvery);
@@ -59,8 +59,8 @@ internal sealed class WorkLimit : IDisposable
 
     public CancellationToken Token => _end.Token;
 
-    /// <summary>It took more than it may.</summary>
-    public bool Exceeded { get; private set; }
+    /// <summary>It has taken more than it may.</summary>
+    public bool IsExceeded => ThreadTime.Of(_clock) > _until;
 
     public void Dispose()
     {

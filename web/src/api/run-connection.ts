@@ -196,7 +196,7 @@ export class RunConnection {
   }
 
   private take(frame: Frame) {
-    // A browser slows the timers of a page that nobody sees, the sign of life among them; what comes over the line is not slowed.
+    // A browser slows the timers of a hidden page, and its sign of life with them. It does not slow what comes over the line.
     const now = performance.now();
     if (now - this.alive > ALIVE_MS && this.hub.state === HubConnectionState.Connected) {
       this.alive = now;
