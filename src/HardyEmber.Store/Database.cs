@@ -165,7 +165,12 @@ public sealed class Database : IDisposable
 
     public void Dispose()
     {
-        SqliteConnection.ClearAllPools();
+        // Its own connections alone: another database of this process keeps its.
+        using (var own = new SqliteConnection(_connectionString))
+        {
+            SqliteConnection.ClearPool(own);
+        }
+
         _lock.Dispose();
     }
 }
