@@ -62,6 +62,31 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
         Assert.Contains("waits", _page.Text("[data-link=core]"), StringComparison.Ordinal);
     }
 
+    /// <summary>Fuel at 6 % ruins the start that the guide asked for. So its key waits for the speed, and says how far that is.</summary>
+    [Fact]
+    public async Task Space_before_its_time_moves_nothing_in_guided()
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, Cockpit.Calm);
+        var pilot = new ScriptedPilot(rehearsal);
+        Assert.False(pilot.FlyUntil(() => rehearsal.Machine["right.n2"] > 4));
+        await _page.OpenLogAsync(new RunLog(rehearsal.Machine.Header, [.. pilot.Log]));
+        _page.Press("p");
+        _page.StepUntil(() => _page.Cue == ("fuel-first", "ready"), "the fuel as the next cue");
+        _page.UntilTrue(() => _page.Has("[data-testid=not-yet]"), "how far it is");
+        _page.UntilTrue(() =>
+        {
+            _page.Press(" ");
+            return _page.Text("[data-testid=toasts]").Contains("Not yet: ", StringComparison.Ordinal);
+        }, "what it waits for");
+        Assert.Contains("≥ 21 %; now ", _page.Text("[data-testid=toasts]"), StringComparison.Ordinal);
+        Assert.Equal(("fuel-first", "ready"), _page.Cue);
+        _page.StepUntil(() => _page.CueKind == "act", "its time");
+        _page.UntilTrue(() => _page.Attribute("[data-testid=cue-act]", "aria-disabled") == "false", "the key, ready");
+        _page.Press(" ");
+        _page.StepUntil(() => _page.CueId != "fuel-first", "the fuel given");
+        Assert.Empty(_page.Console());
+    }
+
     /// <summary>What it is and what it rests on, for a control, a reading and a lamp.</summary>
     [Fact]
     public async Task Everything_says_what_it_rests_on()

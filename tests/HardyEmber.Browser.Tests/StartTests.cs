@@ -221,7 +221,7 @@ public sealed class StartTests(BrowserFixture fixture)
         _page.Go("/");
         Aircraft("Juniper");
         string Sentence() => _page.Text("[data-testid=go-sentence]");
-        _page.UntilTrue(() => Sentence().StartsWith("Once begun, good enough after", StringComparison.Ordinal), "when it is good enough");
+        _page.UntilTrue(() => Sentence().StartsWith("Usable after", StringComparison.Ordinal), "when it is good enough");
         _page.Unfold("What the alignment is wanted for");
         _page.Retype("markNm", "0.1");
         _page.UntilTrue(() => Sentence().Contains("out of reach", StringComparison.Ordinal), "what no waiting gives");

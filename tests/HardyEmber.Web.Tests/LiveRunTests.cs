@@ -1,6 +1,8 @@
 using System.Net.Http.Json;
 using System.Text.Json;
 using HardyEmber.Core.Definitions;
+using HardyEmber.Core.Procedures;
+using HardyEmber.Core.Runs;
 using HardyEmber.Testing;
 using HardyEmber.Web.Live;
 using Microsoft.AspNetCore.SignalR;
@@ -66,6 +68,23 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         var e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Do", "sweep-parking-brake"));
         Assert.Contains("had just changed", e.Message, StringComparison.Ordinal);
         Assert.Equal(("look", "parking-brake"), page.Actions.Select(a => (a.Kind, a.Target)).Single());
+    }
+
+    /// <summary>The guide's key does not act before the cue's time; the control does.</summary>
+    [Fact]
+    public async Task A_guided_cue_is_not_done_before_its_time()
+    {
+        var rehearsal = new Rehearsal(Repository.Fleet, Situations.Calm);
+        var pilot = new ScriptedPilot(rehearsal);
+        Assert.False(pilot.FlyUntil(() => rehearsal.Machine["right.n2"] > 4));
+        await using var page = await HubPage.OpenAsync(Server, await Server.ImportAsync(new RunLog(rehearsal.Machine.Header, [.. pilot.Log])));
+        await page.CallAsync("Pause", false);
+        await page.StepUntilAsync(p => p.Cue is { Id: "fuel-first", Kind: CueKind.Ready }, "the fuel as the next cue", 5);
+        var e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Do", "fuel-first"));
+        Assert.Contains("cue: it is not time yet: nothing was moved", e.Message, StringComparison.Ordinal);
+        Assert.Equal(0, page.Value("throttle-right"));
+        await page.SendAsync("Set", "throttle-right", "idle");
+        await page.StepUntilAsync(p => p.Value("throttle-right") > 0.5, "the lever at idle");
     }
 
     [Theory]

@@ -65,7 +65,7 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
     {
         var header = Situations.Calm with { Aircraft = type, Leg = new LegHeader(120, 20, 0.7) };
         var answer = await Server.JsonAsync($"/api/runs/{await Server.CreateAsync(header)}/go-or-wait");
-        Assert.StartsWith("Once begun", answer.GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        Assert.StartsWith("Usable after", answer.GetProperty("sentence").GetString(), StringComparison.Ordinal);
         Assert.False(answer.TryGetProperty("nowS", out _));
         Assert.Equal(120, answer.GetProperty("leg").GetProperty("lengthNm").GetDouble());
 

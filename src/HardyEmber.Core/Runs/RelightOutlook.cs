@@ -273,7 +273,7 @@ public sealed record RelightOutlook(double AtS, IReadOnlyList<RelightMethod> Met
         var faster = best.Id == Windmill && dive is { Kt: { } fast, GainFt: > WorthFt } ? Text($" At {fast:0} kt it costs {Math.Round(dive.GainFt / 10) * 10:#,##0} ft less.") : "";
         var other = methods.Where(m => m.Id != best.Id).MaxBy(m => m.AboveFt);
         var than = other is null ? "" : other.Works ? Text($" {other.Label}: {best.AboveFt - other.AboveFt:#,##0} ft more.") : $" {other.Label}: {other.Why}.";
-        var tries = best.Tries == 1 ? "1 try" : Text($"{best.Tries} tries");
+        var tries = best.Tries == 1 ? "1 try" : Text($"up to {best.Tries} tries");
         return new Recommendation(best.Tries > 1 ? Severity.Note : Severity.Caution,
             Text($"{best.Label}: lights at {best.LitFt:#,##0} ft, idle at {best.IdleFt:#,##0} after {best.Seconds:0} s, {tries}.{faster}{than}"));
     }

@@ -77,26 +77,26 @@ public sealed record GoOrWait(LegHeader Leg, double EarliestS, double? NowS, dou
 
         if (alignedS is not { } aligned)
         {
-            return enough is not { } from ? $"Once begun, at its best after {Up(settled)}: {atBest}; the {mark} that the leg can bear is out of reach."
-                : settled > from + 1 ? $"Once begun, good enough after {Up(from)}: {Nm(flown.ErrorNm(from))}. After {Up(settled)} {atBest}, then nothing is gained."
-                : $"Once begun, good enough after {Up(from)}: {Nm(flown.ErrorNm(from))}, then nothing is gained.";
+            return enough is not { } from ? $"Best after {Up(settled)}: {atBest}. The leg needs {mark}: out of reach."
+                : settled > from + 1 ? $"Usable after {Up(from)}: {Nm(flown.ErrorNm(from))}. Best after {Up(settled)}: {atBest}."
+                : $"Usable after {Up(from)}, and best: {Nm(flown.ErrorNm(from))}.";
         }
 
         if (enough is { } good && good > aligned)
         {
             return settled > good + 1
-                ? $"Go in {Up(good - aligned)}: {Nm(flown.ErrorNm(good))}, as the leg needs. In {Up(settled - aligned)} {atBest}, then nothing is gained."
-                : $"Go in {Up(good - aligned)}: {Nm(flown.ErrorNm(good))}, then nothing is gained.";
+                ? $"Go in {Up(good - aligned)}: {Nm(flown.ErrorNm(good))}, as the leg needs. Best in {Up(settled - aligned)}: {atBest}."
+                : $"Go in {Up(good - aligned)}: {Nm(flown.ErrorNm(good))}, the best it gives.";
         }
 
         if (settled > aligned)
         {
             return enough is null
-                ? $"Go in {Up(settled - aligned)}: {atBest}, then nothing is gained; the {mark} that the leg can bear is out of reach."
-                : $"Good enough now: {Nm(flown.ErrorNm(now))}. In {Up(settled - aligned)} {atBest}, then nothing is gained.";
+                ? $"Go in {Up(settled - aligned)}: {atBest}, the best it gives. The leg needs {mark}: out of reach."
+                : $"Usable now: {Nm(flown.ErrorNm(now))}. Best in {Up(settled - aligned)}: {atBest}.";
         }
 
-        return $"Go now: {Nm(flown.ErrorNm(now))}; waiting gains nothing{(enough is null ? $", and the {mark} that the leg can bear is out of reach" : "")}.";
+        return $"Go now: {Nm(flown.ErrorNm(now))}, the best it gives.{(enough is null ? $" The leg needs {mark}: out of reach." : "")}";
     }
 
     // A moment is told when it has surely come.

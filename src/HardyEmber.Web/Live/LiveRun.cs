@@ -205,6 +205,12 @@ public sealed class LiveRun
             throw new CommandException("cue", "it had just changed: nothing was moved. Read it, then press again.");
         }
 
+        // The guide's own key never acts early: fuel at 6 % ruins a start that the guide asked for. The control itself still obeys.
+        if (now.Kind == Core.Procedures.CueKind.Ready && Machine.Header.Mode == RunHeader.Guided)
+        {
+            throw new CommandException("cue", "it is not time yet: nothing was moved");
+        }
+
         var commands = Core.Procedures.ActCommand.Of(due, Machine);
         if (commands.Count == 0)
         {

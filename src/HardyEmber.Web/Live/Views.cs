@@ -41,8 +41,8 @@ internal static class Views
         }
 
         List<NextView> next = [.. cue.Next.Select(n => new NextView(n.Step.Id, n.Step.Definition.Cue, n.Step.TakesS, n.Open))];
-        var text = kind == CueKind.Wait ? "Nothing for the hands: wait" : step.Cue;
-        var why = kind != CueKind.Wait ? step.Why : cue.Running.Contains(cue.Step) ? $"It runs by itself: {step.Why}" : $"Next: {step.Cue}.";
+        var text = kind == CueKind.Wait ? "Wait" : step.Cue;
+        var why = kind != CueKind.Wait ? step.Why : cue.Running.Contains(cue.Step) ? $"Running: {step.Cue}." : $"Next: {step.Cue}.";
         return new CueView(kind, step.Id, text, why, step.Hazard, false, cue.Act, cue.Step.TakesS, step.Watch,
             [.. cue.Waiting.Select(w => new WaitView(w.SignalName, words.LabelOf(w.SignalName), AskedOf(w, machine, words), words.LinkOf(w.SignalName)))],
             running, next, step.Left, kind == CueKind.Wait ? null : words.LinkOf(step.Act, step.Watch), sign);

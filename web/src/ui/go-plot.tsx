@@ -74,7 +74,7 @@ export function GoPlot({ answer, aligned, sentence = answer.sentence, cameNm }: 
         </span>
       </p>
       <p className="text-2xs text-pale">
-        Half of all legs of <span className="num">{number(leg.lengthNm, 1)}</span> NM in <span className="num">{number(leg.minutes, 1)}</span> min end within the curve.
+        Typical error at the destination: <span className="num">{number(leg.lengthNm, 1)}</span> NM in <span className="num">{number(leg.minutes, 1)}</span> min.
         {cameNm !== undefined && <> ○ is what came.</>}
       </p>
     </figure>

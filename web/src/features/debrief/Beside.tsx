@@ -75,7 +75,7 @@ function Compared({ c }: { c: Comparison }) {
   );
 }
 
-const at = (s: number | null | undefined) => (s == null ? "–" : s === 0 ? "was so" : clock(s));
+const at = (s: number | null | undefined) => (s == null ? "–" : s === 0 ? "already set" : clock(s));
 
 function apart(here: number | null | undefined, there: number | null | undefined) {
   if (here == null || there == null) {

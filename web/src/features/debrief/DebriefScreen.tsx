@@ -250,7 +250,7 @@ function Steps({ d, onPick }: { d: Debrief; onPick: (t: number) => void }) {
             <button type="button" disabled={s.firstDone < 0} onClick={() => onPick(s.firstDone)} className="flex w-full items-center gap-2 text-left hover:text-heather">
               <span className={`w-3 ${s.done ? "text-ready" : "text-caution"}`}>{s.done ? "✓" : "▲"}</span>
               <span className="flex-1 truncate">{s.cue}</span>
-              <span className="num text-pale">{s.firstDone < 0 ? "never" : s.wasSo ? "was so" : clock(s.firstDone)}</span>
+              <span className="num text-pale">{s.firstDone < 0 ? "never" : s.wasSo ? "already set" : clock(s.firstDone)}</span>
             </button>
             <div className="mt-0.5 ml-5 h-0.5 bg-raised">
               <div className="h-full bg-pale" style={{ width: `${s.firstDone < 0 ? 0 : (s.firstDone / total) * 100}%` }} />

@@ -30,7 +30,7 @@ export function Checklist() {
                 <li key={step.id} className="flex items-baseline gap-2">
                   <span className={`num w-4 ${state !== WAS_SO && ok ? "text-ready" : "text-pale"}`}>{!ok ? "·" : state === WAS_SO ? "=" : "✓"}</span>
                   <StepLine id={step.id} text={step.cue} pale={ok}>
-                    {state === WAS_SO && <span className="text-2xs leading-5 text-pale">was so</span>}
+                    {state === WAS_SO && <span className="text-2xs leading-5 text-pale">already set</span>}
                   </StepLine>
                 </li>
               );

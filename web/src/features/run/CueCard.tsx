@@ -3,11 +3,11 @@ import { TriangleAlert } from "lucide-react";
 import { memo, useState, type KeyboardEvent, type ReactNode } from "react";
 import type { Cue } from "../../api/live";
 import { Button } from "../../ui/button";
-import { number } from "../../ui/format";
+import { clock } from "../../ui/format";
 import { Shape } from "../../ui/status";
 import { showToast } from "../../ui/toast-store";
-import { missing } from "./missing";
-import { useFlies, useRun, useRunPart, useSignal } from "./context";
+import { missing, notYet, reading, share } from "./missing";
+import { NO_SIGNAL, useFlies, useRun, useRunPart, useSignal } from "./context";
 import { pressCue } from "./cue-act";
 import { useRunUi } from "./run-ui";
 import { SignalGauge } from "./SignalGauge";
@@ -67,7 +67,10 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
           {cue.drill && <Shape status="warning" />}
           {cue.drill ? "Act at once" : cue.kind === "watch" && cue.act?.kind === "hold" ? "Keep holding" : heads[cue.kind]}
         </p>
-        <h2 className={`mt-1 text-xl leading-6 font-bold ${cue.drill ? "text-warning" : ""}`}>{cue.text}</h2>
+        <h2 className={`mt-1 text-xl leading-6 font-bold ${cue.drill ? "text-warning" : ""}`}>
+          {cue.text}
+          {cue.kind === "wait" && cue.left && <WaitLeft signal={cue.left} />}
+        </h2>
         <p className="mt-1.5 text-sm text-pale">{cue.why}</p>
         {cue.hazard && (
           <p className="mt-1.5 flex gap-1.5 text-xs text-pale">
@@ -108,11 +111,15 @@ function CueBody({ cue, onOpenLink, bars }: { cue: Cue; onOpenLink?: (link: stri
   );
 }
 
+function WaitLeft({ signal }: { signal: string }) {
+  const left = useSignal(signal);
+  return left > 0 && left < 9000 && <span className="num">: {clock(Math.ceil(left))} left</span>;
+}
+
 function Missing({ wait }: { wait: Cue["waiting"][number] }) {
   const { connection } = useRun();
-  const value = useSignal(wait.signal);
-  const info = connection.info(wait.signal);
-  const now = info?.kind === "positions" ? info.positions[value] : info?.kind === "number" ? `${number(value, info.quantum)} ${info.unit}` : value > 0.5 ? "yes" : "not yet";
+  useSignal(wait.signal);
+  const now = reading(connection, wait.signal);
   return (
     <p className="flex justify-between gap-2 py-0.5">
       <span className="truncate">{missing(connection, wait)}</span>
@@ -121,9 +128,17 @@ function Missing({ wait }: { wait: Cue["waiting"][number] }) {
   );
 }
 
+// The button says the verb of the cue: "Push engine start", "Read the cautions, then acknowledge".
+const verb = (text: string) => {
+  const word = /, then (\w+)$/.exec(text)?.[1] ?? /^\w+/.exec(text)?.[0] ?? "Act";
+  return word[0]!.toUpperCase() + word.slice(1);
+};
+const held = (word: string) => (["Hold", "Acknowledge"].includes(word) ? word : word === "Motor" ? "Hold" : `${word} and hold`);
+
 function ActButton({ cue }: { cue: Cue }) {
   const { connection } = useRun();
   const unread = useRunPart((s) => s.cueIsNew);
+  useSignal(cue.waiting[0]?.signal ?? NO_SIGNAL);
   const act = cue.act!;
   if (act.kind === "watch") {
     return null;
@@ -135,12 +150,14 @@ function ActButton({ cue }: { cue: Cue }) {
     : act.with
       ? "Hold both"
       : act.kind === "hold"
-        ? "Hold"
+        ? held(verb(cue.text))
         : act.kind === "look"
-          ? "Looked and right"
+          ? "Checked"
           : act.number != null
             ? `Set ${act.number}`
-            : "Do it";
+            : verb(cue.text);
+  const early = notYet(connection, cue);
+  const filled = early && cue.waiting[0] ? share(connection, cue.waiting[0]) : undefined;
   const fail = (error: Error) => showToast(error.message, "caution");
   const go = () => pressCue(connection, fail);
   // The cue moves on when the hold is complete; the finger or the key comes up after that, wherever the focus is then.
@@ -166,8 +183,8 @@ function ActButton({ cue }: { cue: Cue }) {
     <Button
       look="primary"
       size="large"
-      className={`${cue.drill ? "bg-warning" : ""} ${unread ? "opacity-60" : ""}`}
-      aria-disabled={unread}
+      className={clsx("relative overflow-hidden", cue.drill && "bg-warning", (unread || early) && "opacity-60")}
+      aria-disabled={unread || early !== undefined}
       data-testid="cue-act"
       data-act={act.kind}
       data-target={act.target}
@@ -179,7 +196,10 @@ function ActButton({ cue }: { cue: Cue }) {
       onKeyDown={holds && !holding ? byKey : undefined}
       onClick={holds ? undefined : () => void go()}
     >
-      {word} <span className="ml-2 text-xs font-normal opacity-80">Space</span>
+      {word} <span className="ml-2 text-xs font-normal opacity-80">{early ? "not yet" : "Space"}</span>
+      {filled !== undefined && (
+        <span aria-hidden="true" data-testid="not-yet" className="absolute inset-x-0 bottom-0 h-1.5 origin-left bg-on-heather" style={{ transform: `scaleX(${filled})` }} />
+      )}
     </Button>
   );
 }

@@ -1,4 +1,5 @@
 import type { RunConnection } from "../../api/run-connection";
+import { notYet } from "./missing";
 
 /**
  * Begins what the cue asks for and returns what to call when the finger or key comes up. A cue that came under the finger
@@ -16,6 +17,12 @@ export function pressCue(connection: RunConnection, fail: (error: Error) => void
   const { cue, cueIsNew } = connection.state;
   if (cueIsNew || !cue) {
     fail(new Error("The cue had just changed: nothing was moved. Read it, then press again."));
+    return letGo;
+  }
+
+  const early = notYet(connection, cue);
+  if (early) {
+    fail(new Error(`${early}. Nothing was moved.`));
     return letGo;
   }
 

@@ -38,10 +38,10 @@ export function JetFields({ s, aircraft, place }: Props) {
       <NumberOf name="storesLb" label="Stores" unit="lb" />
       <ChoiceOf
         name="soak"
-        label="The jet is"
+        label="Engine temperature"
         options={[
-          ["soaked", "as the air"],
-          ["hangared", "from a hangar"],
+          ["soaked", "as outside"],
+          ["hangared", "as a hangar"],
           ["flown", "just flown"],
         ]}
       />

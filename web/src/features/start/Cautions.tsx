@@ -47,7 +47,7 @@ function Master({ gaps }: { gaps: boolean }) {
       disabled={!flies || !connection.index.has("acknowledge")}
       className={`rounded px-2 py-0.5 text-2xs ${master ? "bg-caution font-bold text-ground" : "text-pale hover:bg-high"}`}
     >
-      {master ? "▲ new caution: acknowledge" : gaps ? "close the gaps: restack" : "nothing new"}
+      {master ? "▲ new caution: acknowledge" : gaps ? "tidy the cautions" : "nothing new"}
     </button>
   );
 }
