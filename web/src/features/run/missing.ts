@@ -23,7 +23,10 @@ export function notYet(connection: RunConnection, cue: Cue): string | undefined 
 export function reading(connection: RunConnection, signal: string): string {
   const value = connection.value(signal);
   const info = connection.info(signal);
-  return info?.kind === "positions" ? (info.positions[value] ?? "") : info?.kind === "number" ? `${number(value, info.quantum)} ${info.unit}`.trimEnd() : value > 0.5 ? "yes" : "not yet";
+  if (info?.kind === "positions") {
+    return info.positions[value] ?? "";
+  }
+  return info?.kind === "number" ? `${number(value, info.quantum)} ${info.unit}`.trimEnd() : value > 0.5 ? "yes" : "not yet";
 }
 
 /** What a wait is for, in words: what is read, and what it must come to. */

@@ -53,11 +53,12 @@ function Earlier({ starts, card }: { starts: Starts; card: StartCard }) {
   const middle = (x: number[]) => x[Math.floor(x.length / 2)]!;
   const air = before.map((e) => Math.round(e.oatC)).sort((a, b) => a - b);
   const cooler = before.filter((e) => e.peakC > card.peakC).length;
+  const place = cooler === 0 ? "your hottest so far" : cooler === before.length ? "your coolest so far" : `cooler than ${cooler}`;
   return (
     <p className="text-2xs text-pale" data-testid="earlier">
       Your last {before.length} on this type, at {air[0]}
       {air[0] === air.at(-1) ? "" : ` to ${air.at(-1)}`} °C outside: peak {number(middle(peaks), 1)} °C in the middle, {number(peaks[0]!, 1)} to {number(peaks.at(-1)!, 1)}; crank
-      to idle {number(middle(idle), 0.1)} s. {card.outcome === "idle" && (cooler === 0 ? "This one: your hottest so far." : cooler === before.length ? "This one: your coolest so far." : `This one: cooler than ${cooler}.`)}
+      to idle {number(middle(idle), 0.1)} s. {card.outcome === "idle" && `This one: ${place}.`}
     </p>
   );
 }
