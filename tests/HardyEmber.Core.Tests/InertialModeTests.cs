@@ -42,7 +42,7 @@ public class InertialModeTests
         var (here, at45) = (new Alignment(set, latitude, 15), new Alignment(set, 45, 15));
         Assert.Equal(floorDeg, here.FloorDeg, 0.0006);
         Assert.Equal(Math.Cos(Math.PI / 4) / Math.Cos(latitude * Math.PI / 180), here.TauS / at45.TauS, 1e-9);
-        Assert.Equal(set.GoodQuality, here.Quality(here.GoodAtS), 1e-6);
+        Assert.Equal(set.GoodCertaintyPct, here.CertaintyPct(here.GoodAtS), 1e-6);
     }
 
     [Fact]
@@ -173,15 +173,15 @@ public class InertialModeTests
 
     /// <summary>A set that drifts never comes to its mark, and its sign is the number that stands still.</summary>
     [Fact]
-    public void A_drifting_set_stands_still_above_its_mark()
+    public void A_drifting_set_stands_still_below_its_mark()
     {
         var bench = Bench.WithRightRunning(Situations.Calm with { Faults = [new RunFault("inertial-drift")] }).Set("start-position", "spot").Set("inertial", "field").Run(240);
         Assert.Equal(0, bench["ins.stuck"]);
         bench.Run(260);
         Assert.Equal((1, 0), (bench["ins.stuck"], bench["ins.good"]));
-        var at = bench["ins.quality"];
+        var at = bench["ins.certainty"];
         bench.Run(60);
-        Assert.Equal(at, bench["ins.quality"], 0.02);
+        Assert.Equal(at, bench["ins.certainty"], 0.2);
     }
 
     /// <summary>On ship and ashore, by every answer of the school, the guide's cues alone bring the jet to launch-ready.</summary>

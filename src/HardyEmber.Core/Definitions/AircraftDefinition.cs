@@ -57,7 +57,7 @@ public sealed record AircraftDefinition
     public string? CockpitLight { get; init; }
     public SurfacesDefinition? Surfaces { get; init; }
 
-    /// <summary>Boxes, self-tests, keys, announcers, the words of crew and tower.</summary>
+    /// <summary>Boxes, self-tests, keys, fire lines, the words of crew and tower.</summary>
     public required IReadOnlyList<TaskDefinition> Tasks { get; init; }
     public required FlightDefinition Flight { get; init; }
     public required NumbersDefinition Numbers { get; init; }

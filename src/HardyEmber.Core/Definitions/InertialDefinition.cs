@@ -18,7 +18,10 @@ public sealed record InertialDefinition
 
     /// <summary>East gyro drift, degrees per hour.</summary>
     public required double GyroDriftDegPerH { get; init; }
-    public required double GoodQuality { get; init; }
+
+    /// <summary>The certainty from which its heading is good, % (see <see cref="Systems.Alignment.CertaintyPct"/>).</summary>
+    [Between(50, 99)]
+    public required double GoodCertaintyPct { get; init; }
 
     /// <summary>The leg that is planned where the header plans none.</summary>
     public LegHeader Leg { get; init; } = new(150, 30, 1);

@@ -1,8 +1,8 @@
 namespace HardyEmber.Core.Definitions;
 
 /// <summary>
-/// Order, time and outcome written as data: a small state machine. A box that warms up, a self-test, a key that is held, a call to the crew, an
-/// announcer with its zones are tasks. It begins in its first state. A condition may ask for a fault by <c>fault.INPUT</c>, which nobody is told of.
+/// Order, time and outcome written as data: a small state machine. A box that warms up, a self-test, a key that is held, a call to the crew, a
+/// fire line with its places are tasks. It begins in its first state. A condition may ask for a fault by <c>fault.INPUT</c>, which nobody is told of.
 /// <para>
 /// Its signals: <c>ID.state</c>, <c>ID.left</c> (s until the wait is over), <c>ID.progress</c> (% of the wait), <c>ID.since</c> (when it came into its
 /// state, s), and the flags that its states give.
@@ -16,7 +16,7 @@ public sealed record TaskDefinition
     public required string Id { get; init; }
     public required string Label { get; init; }
 
-    /// <summary>Who speaks what its states say: crew, tower or announcer.</summary>
+    /// <summary>Who speaks what its states say: crew, tower, voice or sound.</summary>
     public string? Who { get; init; }
 
     /// <summary>What it draws, where it draws anything.</summary>

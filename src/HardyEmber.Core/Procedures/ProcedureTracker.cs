@@ -238,6 +238,13 @@ public sealed class ProcedureTracker
     private bool Runs(TrackedStep step) =>
         !step.Done && !step.Definition.Act.Watch && !step.IsCold && Acted(step) && !(step.Lacks() is not null && !step.NeedsProgram.Holds(_values));
 
+    /// <summary>A drill is due now.</summary>
+    public bool Applies(TrackedDrill drill)
+    {
+        ArgumentNullException.ThrowIfNull(drill);
+        return drill.WhenProgram.Holds(_values);
+    }
+
     /// <summary>What to do now, for one who asks often and needs no explanation.</summary>
     /// <inheritdoc cref="Now"/>
     public NextAct Next(IReadOnlySet<string>? passOver = null)

@@ -34,7 +34,7 @@ public sealed class ScriptedPilot
     private NextAct? _read;
     private long _readMoves, _readLog;
     private bool _acts;
-    private (IReadOnlyList<RunCommand> Commands, TrackedStep? Step, double Since)? _holding;
+    private (IReadOnlyList<RunCommand> Commands, TrackedStep? Step, TrackedDrill? Drill, double Since)? _holding;
 
     /// <param name="slips">What the pilot does besides, whatever the cues say. Not on a coarse machine, which passes over waits.</param>
     public ScriptedPilot(Rehearsal rehearsal, PilotTraits? traits = null, IReadOnlyList<Slip>? slips = null)
@@ -132,7 +132,8 @@ public sealed class ScriptedPilot
         var now = _rehearsal.Machine.Time;
         if (_holding is { } hold)
         {
-            var enough = hold.Step is null ? now - hold.Since > 1 : hold.Step.Done;
+            // A drill says as long as it applies that its act is due: motoring is held until the core is clean.
+            var enough = hold.Step?.Done ?? now - hold.Since > 1 && !_rehearsal.Tracker.Applies(hold.Drill!);
             if (enough || now - hold.Since > (_traits.LetsGoAfterS ?? LongestHoldS))
             {
                 foreach (var command in hold.Commands)
@@ -158,7 +159,7 @@ public sealed class ScriptedPilot
         }
         else if (_acts && now >= _due)
         {
-            Act(cue.Drill?.Definition.Act ?? cue.Step!.Definition.Act, cue.Step, now);
+            Act(cue.Drill?.Definition.Act ?? cue.Step!.Definition.Act, cue.Step, cue.Drill, now);
             _cue = default;
         }
     }
@@ -207,7 +208,7 @@ public sealed class ScriptedPilot
         return _read.Value;
     }
 
-    private void Act(ActDefinition act, TrackedStep? step, double now)
+    private void Act(ActDefinition act, TrackedStep? step, TrackedDrill? drill, double now)
     {
         var commands = ActCommand.Of(act, _rehearsal.Machine);
         foreach (var command in commands)
@@ -217,7 +218,7 @@ public sealed class ScriptedPilot
 
         if (commands is [{ Kind: CommandKind.Hold }, ..])
         {
-            _holding = (commands, step, now);
+            _holding = (commands, step, drill, now);
         }
     }
 }

@@ -29,7 +29,8 @@ public sealed class Alignment
     /// <summary>A latitude wrong by more than this spoils the heading.</summary>
     public const double SpoilingDeg = 2;
 
-    private const double QualityAtHeading = 60, Unaligned = 99.9;
+    // The certainty with which it begins to look for north, %; and how much of the first heading error is left, over what stays, at 92 %.
+    private const double CertaintyAtHeading = 10, AtMark = 92, LeftAtMark = 1.0 / 120;
 
     // What the motion of a deck and of the air leaves, in floors of a set at rest; and the heading error that a degree of wrong latitude costs, °.
     private const double ShipFloors = 1.5, AirFloors = 2, SpoiltDegPerDeg = 0.25;
@@ -110,11 +111,15 @@ public sealed class Alignment
     /// <summary>Part of a heading error that does not come of the gyros' own drift, rad: what it and the drift cancel at rest stays out.</summary>
     public double Settling(double headingDeg) => Math.Sqrt(Math.Max(0, headingDeg * headingDeg - _gyroFloorDeg * _gyroFloorDeg)) * Math.PI / 180;
 
-    /// <summary>The number shown: counts down from 99.9 to the type's mark and on.</summary>
-    public double Quality(double seconds)
+    /// <summary>
+    /// How certain the heading is, %: 0 while it warms, up to 10 while it levels, then by the logarithm of how much of the first heading error is left,
+    /// so that it rises as evenly as the error falls, to 92 where a 120th is left and to 100 at most.
+    /// </summary>
+    public double CertaintyPct(double seconds)
     {
-        var heading = Math.Clamp(QualityAtHeading * (HeadingDeg(seconds) - _goodFloorDeg) / (_d.InitialHeadingDeg - _goodFloorDeg), 0, Unaligned);
-        return seconds < WarmUpS ? Unaligned : seconds < HeadingFromS ? Unaligned + (heading - Unaligned) * (seconds - WarmUpS) / _levelS : heading;
+        var left = (HeadingDeg(seconds) - _goodFloorDeg) / (_d.InitialHeadingDeg - _goodFloorDeg);
+        var heading = left <= 0 ? 100 : Math.Clamp(CertaintyAtHeading + (AtMark - CertaintyAtHeading) * Math.Log(left) / Math.Log(LeftAtMark), 0, 100);
+        return seconds < WarmUpS ? 0 : seconds < HeadingFromS ? heading * (seconds - WarmUpS) / _levelS : heading;
     }
 
     private double Over(double headingDeg) => headingDeg * headingDeg - FloorDeg * FloorDeg;
@@ -122,7 +127,7 @@ public sealed class Alignment
     private static double Floor(InertialDefinition d, double latitudeDeg) =>
         d.GyroDriftDegPerH / (EarthRateDegPerH * Math.Cos(latitudeDeg * Math.PI / 180)) * 180 / Math.PI;
 
-    private static double Good(InertialDefinition d, double floor) => floor + d.GoodQuality / QualityAtHeading * (d.InitialHeadingDeg - floor);
+    private static double Good(InertialDefinition d, double floor) => floor + Math.Pow(LeftAtMark, (d.GoodCertaintyPct - CertaintyAtHeading) / (AtMark - CertaintyAtHeading)) * (d.InitialHeadingDeg - floor);
 
     private static double Tau(InertialDefinition d, double latitudeDeg, double minutes)
     {

@@ -30,7 +30,7 @@ public sealed class InertialSet : MachineSystem
     private readonly InertialDefinition _d;
     private readonly Load _load;
     private readonly Switch _field, _ship, _standby, _navigate, _off, _still, _feed, _aid, _take, _airborne;
-    private readonly int _quality, _sigma, _left, _aligning, _good, _nav, _navQuality, _lost, _error, _headingOff, _stage, _mode, _way, _aligned, _navigated, _offered,
+    private readonly int _certainty, _sigma, _left, _aligning, _good, _nav, _takenAt, _lost, _error, _headingOff, _stage, _mode, _way, _aligned, _navigated, _offered,
         _offeredLeft, _paused, _aided, _stuck;
     private readonly int _drifts, _towed, _satellites, _state;
     private readonly InertialDraw _draw;
@@ -64,13 +64,13 @@ public sealed class InertialSet : MachineSystem
         _towed = _d.Stored is null ? -1 : context.Faults.Add("ins.towed", 0);
         _satellites = _d.Aided is null ? -1 : context.Faults.Add("ins.satellites", 1);
         var s = context.Signals;
-        _quality = s.AddNumber("ins.quality", "", 0.1, 99.9);
+        _certainty = s.AddNumber("ins.certainty", "%", 0.1);
         _sigma = s.AddNumber(HeadingError, "°", 0.001, _d.InitialHeadingDeg);
         _left = s.AddNumber("ins.left", "s", 1);
         _aligning = s.AddFlag("ins.aligning");
         _good = s.AddFlag("ins.good");
         _nav = s.AddFlag("ins.navigating");
-        _navQuality = s.AddNumber("ins.taken-at", "", 0.1, 99.9);
+        _takenAt = s.AddNumber("ins.taken-at", "°", 0.001, _d.InitialHeadingDeg);
         _lost = s.AddNumber("ins.lost", "", 1);
         _error = s.AddNumber("ins.position-error", "NM", 0.01, Nothing);
         _headingOff = s.AddNumber("ins.heading-off", "°", 0.1, Nothing);
@@ -203,7 +203,7 @@ public sealed class InertialSet : MachineSystem
         _v[_mode] = (int)Mode.Off;
         _v[_way] = (int)AlignmentMode.Field;
         _v[_aligned] = _v[_navigated] = 0;
-        _v[_quality] = 99.9;
+        _v[_certainty] = 0;
         _v[_sigma] = _d.InitialHeadingDeg;
         _v[_left] = 0;
         _v[_aligning] = _v[_good] = _v[_nav] = _v[_offered] = _v[_paused] = _v[_aided] = _v[_stuck] = 0;
@@ -290,7 +290,7 @@ public sealed class InertialSet : MachineSystem
         _v[_mode] = (int)Mode.Navigate;
         _v[_nav] = 1;
         _v[_aligning] = _v[_left] = _v[_offered] = _v[_stuck] = _v[_paused] = 0;
-        _v[_navQuality] = _v[_quality];
+        _v[_takenAt] = _v[_sigma];
         _v[_offeredLeft] = Nothing;
         TakeDrift();
         _draw.Begin(_x, HeadingOff(), _start.North, _start.East);
@@ -345,11 +345,11 @@ public sealed class InertialSet : MachineSystem
         _v[_offered] = _stored && way == AlignmentMode.Field && clock >= _warmUpS && clock < windowEnds ? 1 : 0;
         _v[_offeredLeft] = _v[_offered] > 0 ? windowEnds - clock : Nothing;
         _v[_left] = Math.Clamp(_alignment.GoodAtS - clock, 0, Nothing);
-        _v[_quality] = _alignment.Quality(clock);
+        _v[_certainty] = _alignment.CertaintyPct(clock);
         if (stage == Stage.Heading)
         {
             _v[_sigma] = _alignment.HeadingDeg(clock);
-            _v[_good] = _v[_quality] <= _d.GoodQuality ? 1 : 0;
+            _v[_good] = clock >= _alignment.GoodAtS - 1e-9 ? 1 : 0;
             _v[_headingOff] = Math.Abs(HeadingOff()) * 180 / Math.PI;
             _v[_stuck] = _v[_good] < 1 && _f[_drifts] > 1 && clock > _stuckFromS ? 1 : 0;
         }

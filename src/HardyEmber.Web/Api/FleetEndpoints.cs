@@ -38,7 +38,7 @@ public sealed record LoadView(string Id, string Label, string Bus, double Watts)
 public sealed record EngineView(string Id, string Label, string Throttle, string CutOff, double Lateral, double IdleN2Pct, double StartLimitC, IReadOnlyList<string> Controls);
 
 /// <summary>A task as screens and voices tell of it; <c>ID.state</c> says which of the states it is in.</summary>
-/// <param name="Who">Who speaks what its states say: crew, tower or announcer.</param>
+/// <param name="Who">Who speaks what its states say: crew, tower, voice or sound.</param>
 public sealed record TaskView(string Id, string Label, string? Who, IReadOnlyList<TaskStateView> States)
 {
     internal static TaskView Of(TaskDefinition task) => new(task.Id, task.Label, task.Who, [.. task.States.Select(s => new TaskStateView(s.Word, s.Says))]);

@@ -2796,7 +2796,7 @@ export interface components {
         TaskView: {
             id: string;
             label: string;
-            /** @description Who speaks what its states say: crew, tower or announcer. */
+            /** @description Who speaks what its states say: crew, tower, voice or sound. */
             who: null | string;
             states: components["schemas"]["TaskStateView"][];
         };

@@ -45,7 +45,8 @@ function rowsOf({ header, traces, labels }: Debrief): Row[] {
     const scales = signals.map((s) => traces.scales[s]).filter((s) => s !== undefined);
     return { title, signals, low: Math.min(...scales.map((s) => s[0]!)), high: Math.max(...scales.map((s) => s[1]!)) };
   };
-  const last = [...(header.start === "air" ? [row("Height, ft", "flight.height")] : []), row(labels["ins.quality"] ?? "", "ins.quality"), row("Battery, V", "battery.volts")];
+  const heading = labels["ins.certainty"] ? "ins.certainty" : "ins.heading-error";
+  const last = [...(header.start === "air" ? [row("Height, ft", "flight.height")] : []), row(labels[heading] ?? "", heading), row("Battery, V", "battery.volts")];
   return [row("Core speed, %", ".n2"), row("Gas temperature, °C", ".egt"), ...last.filter((r) => r.signals.length > 0).slice(0, 1)];
 }
 

@@ -3,12 +3,12 @@ import type { RunConnection } from "../../api/run-connection";
 
 /** Something said or sounded around the jet. */
 export interface Call {
-  who: "Crew" | "Tower" | "Announcer" | "Voice" | "Sound";
+  who: "Crew" | "Tower" | "Voice" | "Sound";
   text: string;
   tone?: string;
 }
 
-const voices: Record<string, Call["who"]> = { crew: "Crew", tower: "Tower", announcer: "Announcer" };
+const voices: Record<string, Call["who"]> = { crew: "Crew", tower: "Tower", voice: "Voice", sound: "Sound" };
 
 /** Hears the machine: tells of every answer of crew and tower, every zone called, every lamp that calls for attention. */
 export function hear(connection: RunConnection, panel: Panel, say: (call: Call) => void): () => void {

@@ -4,7 +4,7 @@ import { soundEngines } from "../run/engine-sound";
 import { utter } from "../run/sound";
 import { hear, type Call } from "../run/voices";
 
-/** What is said aloud around the jet, in writing: crew, tower, the announcer's zones, the warning voice. */
+/** What is said aloud around the jet, in writing: crew, tower, the warning voice, a gong. */
 export const Captions = memo(function Captions() {
   const { panel, connection } = useRun();
   const [call, setCall] = useState<Call | null>(null);
@@ -19,7 +19,7 @@ export const Captions = memo(function Captions() {
   useEffect(() => soundEngines(connection, panel, (text) => setCall({ who: "Sound", text })), [connection, panel]);
   return (
     <div aria-live="polite" className="min-w-0 flex-1 truncate px-3 text-sm text-advisory" data-testid="caption">
-      {call && `◆ ${call.who}: ${call.who === "Announcer" || call.who === "Sound" ? call.text : `“${call.text}”`}`}
+      {call && `◆ ${call.who}: ${call.who === "Sound" ? call.text : `“${call.text}”`}`}
     </div>
   );
 });

@@ -62,7 +62,7 @@ export const LinkPanel = memo(function LinkPanel({ link, onHand, onWatch, onFire
         ))}
       </div>
       {panel.surfaces && here.some((c) => c.id === "control-sweep") && <Surfaces surfaces={panel.surfaces} />}
-      {own.some((g) => g.signal === "ins.quality") && advised && <GoOrWait />}
+      {own.some((g) => g.signal === "ins.heading-error") && advised && <GoOrWait />}
       {core && start === "ground" ? <CoreViews gauges={gauges} /> : <Gauges gauges={gauges} />}
     </section>
   );
