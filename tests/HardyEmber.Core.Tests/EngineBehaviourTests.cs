@@ -40,7 +40,7 @@ public sealed class EngineBehaviourTests
         var outcome = new EngineRig(20).Run();
         Assert.InRange(outcome.PeakS - outcome.LitS, 0.5, 5 * (1 + Tolerance));
         Near(465, outcome.EndGasC, "settled temperature");
-        Assert.InRange(outcome.EndN2Pct, 65.5, 66.5);
+        Assert.InRange(outcome.EndN2Pct, 70.5, 71.5);
     }
 
     [Fact]

@@ -217,7 +217,7 @@ public sealed class RelightTests
         Throttle("idle");
         Until(() => m["right.lit"] > 0.5);
         Dial(-5);
-        Until(() => m["right.n2"] >= 64);
+        Until(() => m["right.n2"] >= 69);
         Assert.InRange(25_000 - atSpeed, 8000 * (1 - HandbookTolerance), 8000 * (1 + HandbookTolerance));
         Assert.InRange(atSpeed - m["flight.height"], 4500 * (1 - HandbookTolerance), 4500 * (1 + HandbookTolerance));
     }

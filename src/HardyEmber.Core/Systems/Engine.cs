@@ -354,6 +354,7 @@ public sealed partial class Engine
             InStartCycle = false;
         }
 
+        ShortOfAir |= Sags();
         double target;
         if (Lit)
         {

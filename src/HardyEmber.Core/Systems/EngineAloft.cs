@@ -51,6 +51,13 @@ public sealed partial class Engine
     /// <summary>The flame went out because so much air was lost behind the compressor that the combustor had no pressure left. From then on its bleed stays shut.</summary>
     public bool Robbed { get; private set; }
 
+    /// <summary>It once turned so much slower than asked while a torn duct took its air. From then on its bleed stays shut: opened, it would slow again.</summary>
+    public bool ShortOfAir { get; private set; }
+
+    private const double SagsPct = 3;
+
+    private bool Sags() => Lit && In.Bleed > TornBleed && In.Mach > FlyingMach && N2Pct < In.TargetN2Pct - SagsPct && !InStartCycle;
+
     private bool Robs() => In.Bleed > TornBleed && In.Mach > FlyingMach
         && CombustorPressure(In.PressureAltitudeFt, In.Mach, N2Pct) * (1 - AirPerBleed * In.Bleed) < HoldsShare * _curves.LeastPressure;
 

@@ -26,7 +26,7 @@ public sealed class EngineBay : MovingSystem
     private readonly int _throttle, _n2, _trueN2, _n1, _gas, _trueGas, _peak, _over, _fuel, _oil, _hyd, _nozzle, _lit, _cycle, _gen, _puddle,
         _starterS, _torch, _valve, _refused, _unitVolts, _maxPeak, _totalOver, _oilC, _fuelOns, _fuelValve;
     private readonly int _fIgniter, _fTrim, _fOil, _fBlock, _fGen, _fStick, _fShaft, _fDrop, _fFan, _fGauge, _fProbe, _fFeed, _fIce, _fBroken, _fDrip, _tailFire, _flamedOut,
-        _flameOuts, _feedLost, _iced, _surge, _robbed, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
+        _flameOuts, _feedLost, _iced, _surge, _robbed, _shortOfAir, _cutRunning, _still, _dropped, _stuck, _late, _dry, _heat, _hot, _restS, _triesLeft;
     private readonly MachineContext _context;
     private readonly EngineDefinition _d;
     private readonly EngineSideDefinition _side;
@@ -129,6 +129,7 @@ public sealed class EngineBay : MovingSystem
         (_flamedOut, _flameOuts) = (s.AddFlag($"{Id}.flamed-out"), s.AddNumber($"{Id}.flame-outs", "", 1));
         _iced = s.AddFlag($"{Id}.iced");
         (_surge, _robbed, _cutRunning) = (s.AddFlag($"{Id}.surge"), s.AddFlag($"{Id}.robbed"), s.AddFlag($"{Id}.cut-running"));
+        _shortOfAir = s.AddFlag($"{Id}.short-of-air");
     }
 
     private void Explain(MachineContext context, EngineSideDefinition side, EngineDefinition d)
@@ -304,6 +305,7 @@ public sealed class EngineBay : MovingSystem
         }
 
         (_v[_surge], _v[_robbed], _v[_tailFire]) = (Core.Surges ? 1 : 0, Core.Robbed ? 1 : 0, Core.TailFire ? 1 : 0);
+        _v[_shortOfAir] = Core.ShortOfAir ? 1 : 0;
         (_v[_flamedOut], _v[_flameOuts], _burnt) = (isOut ? 1 : 0, _v[_flameOuts] + (isOut && !was ? 1 : 0), Core.Lit);
     }
 
