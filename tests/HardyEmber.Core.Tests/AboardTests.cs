@@ -45,16 +45,17 @@ public sealed class AboardTests
     }
 
     [Fact]
-    public void High_gain_takes_only_while_the_wings_are_folded()
+    public void Tight_steering_takes_below_walking_pace_aboard_and_ashore()
     {
         var jet = new HandFlown(Afloat).Due("brake-off");
-        Assert.Equal(1, jet["steering.high"]);
-        Assert.Equal(0, jet["surface.aileron-left"]);
+        Assert.Equal(1, jet["steering.tight"]);
+        Assert.Equal(0, jet["surface.aileron-left"]); // still, with the wings folded
         jet.Set("wing-fold", "spread").Run(20);
-        Assert.Equal((0, 0), (jet["steering.high"], jet["surface.wing-left"]));
-        var ashore = new HandFlown(Situations.Calm).Due("brake-off").Set("steering", "high").Run(5);
-        Assert.Equal(0, ashore["steering.high"]);
-        Assert.Contains(ashore.Report.Findings, f => f.Code == "steering-gain");
+        Assert.Equal((1, 0), (jet["steering.tight"], jet["surface.wing-left"]));
+        var ashore = new HandFlown(Situations.Calm).Due("brake-off").Set("steering", "tight").Run(5);
+        Assert.Equal(1, ashore["steering.tight"]);
+        var aloft = new HandFlown(Situations.Aloft("juniper", 15_000)).Set("steering", "tight").Run(5);
+        Assert.Equal(0, aloft["steering.tight"]);
     }
 
     /// <summary>With folded wings the stick is boxed and the ailerons stay where they are: that is right.</summary>

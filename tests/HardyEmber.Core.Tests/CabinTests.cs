@@ -141,8 +141,8 @@ public sealed class CabinTests
     public void Air_that_was_there_and_not_let_in_is_told(string type, double oatC, string code)
     {
         var c = new HandFlown(On(type, oatC)).Until(x => x["air.offered"] > 0);
-        var air = c.Machine.Aircraft.Controls.First(k => k.Id is "cooling" or "bleed").Id;
-        c.Run(30).Set(air, "off").Run(60);
+        var air = c.Machine.Aircraft.Controls.First(k => k.Id is "cooling" or "bleed");
+        c.Run(30).Set(air.Id, air.Positions.First(p => p is "off" or "shut")).Run(60);
         Assert.DoesNotContain(c.Report.Findings, f => f.Code == code);
         c.Run(400);
         Assert.Contains(c.Report.Findings, f => f.Code == code);

@@ -108,10 +108,10 @@ public sealed class LampTests
     [Fact]
     public void A_warning_calls_by_its_own_name()
     {
-        var bench = new Bench(At("juniper", new RunFault("loop-a-short", Level: 2, At: 4))).Set("battery", "on").Run(3);
+        var bench = new Bench(At("juniper", new RunFault("inner-line-short", Level: 2, At: 4))).Set("battery", "on").Run(3);
         Press(bench);
         bench.UntilAtLeast("caution.calls", bench["caution.calls"] + 1, 5);
         Assert.Equal(1, bench["caution.master"]);
-        Assert.Equal("fire-bay-left", bench.Machine.Aircraft.Lamps[(int)bench["caution.caller"] - 1].Id);
+        Assert.Equal("fire-right-core", bench.Machine.Aircraft.Lamps[(int)bench["caution.caller"] - 1].Id);
     }
 }

@@ -34,7 +34,8 @@ public sealed class StartCardTests
             Assert.InRange(c.LightS!.Value, 0.5, 6);
             Assert.True(c.FuelS + c.LightS + c.PeakS <= c.IdleS + 0.3, $"{c}");
             Assert.True(c.StarterS > 5 && c.StarterS < c.IdleS + 3, $"{c}");
-            Assert.Equal(rehearsal.Machine[$"{c.Engine}.egt-highest"], c.PeakC, 0.6);
+            // A core raised after its start (Burdock's turbine test) may be a little hotter then.
+            Assert.InRange(rehearsal.Machine[$"{c.Engine}.egt-highest"], c.PeakC - 0.6, c.PeakC + 15);
             Assert.True(StartAdvisor.All.First(a => a.Word == c.Worst).Urgency == Urgency.Stay, $"{c}");
         });
     }

@@ -164,14 +164,14 @@ public sealed class SurfaceTests
     [Fact]
     public void A_trim_that_runs_away_is_stopped_by_its_cut_out()
     {
-        var c = new HandFlown(On("bramble", 15, new RunFault("trim-runaway", At: 200))).Until(x => x["surface.trim"] > 20);
+        var c = new HandFlown(On("alder", 15, new RunFault("trim-runaway", At: 200))).Until(x => x["surface.trim"] > 20);
         c.Set("trim-power", "cut").Run(1);
         var at = c["surface.trim"];
         Assert.InRange(at, 20, 60);
         Assert.Equal(at, c.Run(20)["surface.trim"]);
         Assert.Contains(c.Report.Findings, f => f.Code == "fault-answered");
 
-        var late = new HandFlown(On("bramble", 15, new RunFault("trim-runaway", At: 200))).Until(x => x["surface.trim"] > 20).Run(20);
+        var late = new HandFlown(On("alder", 15, new RunFault("trim-runaway", At: 200))).Until(x => x["surface.trim"] > 20).Run(20);
         Assert.Equal(100, late["surface.trim"]);
     }
 

@@ -3,8 +3,8 @@ using HardyEmber.Core.Numbers;
 
 namespace HardyEmber.Core.Systems;
 
-/// <summary>The numbers on the card, from weights and the field. Weights in lb, speeds in kt, trim in nose-up units.</summary>
-public sealed record CardNumbers(double GrossLb, double FuelLb, double TrimUnits, double RotateKt, double LiftOffKt, double QnhHpa, double QfeHpa, double FuelReminderLb)
+/// <summary>The numbers on the card, from weights and the field. Weights in lb, speeds in kt, trim in degrees nose-up.</summary>
+public sealed record CardNumbers(double GrossLb, double FuelLb, double TrimDeg, double RotateKt, double LiftOffKt, double QnhHpa, double QfeHpa, double FuelReminderLb)
 {
     public static CardNumbers For(AircraftDefinition aircraft, PlaceDefinition place, RunHeader header)
     {
@@ -25,7 +25,7 @@ public sealed record CardNumbers(double GrossLb, double FuelLb, double TrimUnits
         // Lift grows with the square of speed: the speeds scale with the square root of weight.
         var scale = Math.Sqrt(gross / n.ReferenceLb);
         var qnh = header.Conditions.QnhHpa ?? place.Usual.QnhHpa;
-        return new CardNumbers(gross, fuel, Math.Round(Interpolate(n.Trim, gross) * 2) / 2, Math.Round(n.RotateKt * scale), Math.Round(n.LiftOffKt * scale),
+        return new CardNumbers(gross, fuel, Math.Round(Interpolate(n.Trim, gross), 1), Math.Round(n.RotateKt * scale), Math.Round(n.LiftOffKt * scale),
             qnh, Math.Round(Altimetry.QfeHpa(place.ElevationFt, qnh)), n.GoHomeLb + n.ReserveLb);
     }
 

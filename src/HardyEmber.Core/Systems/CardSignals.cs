@@ -10,7 +10,7 @@ public sealed class CardSignals : MachineSystem
     private const double HeavyLb = 2500;
 
     /// <summary>So far from what the weight wants, a trim is felt at rotation.</summary>
-    private const double FarUnits = 1.5;
+    private const double FarDeg = 1;
 
     public CardSignals(MachineContext context)
     {
@@ -19,13 +19,13 @@ public sealed class CardSignals : MachineSystem
         string? Taught(string question) => context.Header.School?.GetValueOrDefault(question);
         var card = CardNumbers.For(context.Aircraft, context.Place, context.Header);
         var s = context.Signals;
-        var trim = Taught("trim") == "standard" && context.Aircraft.Numbers.StandardTrim is { } standard ? standard : card.TrimUnits;
-        s.AddNumber("numbers.trim", "units", 0.5, trim);
-        s.AddNumber("numbers.trim-low", "units", 0.5, trim - 0.5);
-        s.AddNumber("numbers.trim-high", "units", 0.5, trim + 0.5);
-        s.AddNumber("numbers.trim-weight", "units", 0.5, card.TrimUnits);
-        s.AddNumber("numbers.trim-weight-low", "units", 0.5, card.TrimUnits - FarUnits);
-        s.AddNumber("numbers.trim-weight-high", "units", 0.5, card.TrimUnits + FarUnits);
+        var trim = Taught("trim") == "standard" && context.Aircraft.Numbers.StandardTrim is { } standard ? standard : card.TrimDeg;
+        s.AddNumber("numbers.trim", "°", 0.1, trim);
+        s.AddNumber("numbers.trim-low", "°", 0.1, trim - 0.3);
+        s.AddNumber("numbers.trim-high", "°", 0.1, trim + 0.3);
+        s.AddNumber("numbers.trim-weight", "°", 0.1, card.TrimDeg);
+        s.AddNumber("numbers.trim-weight-low", "°", 0.1, card.TrimDeg - FarDeg);
+        s.AddNumber("numbers.trim-weight-high", "°", 0.1, card.TrimDeg + FarDeg);
         var hpa = Taught("altimeter") switch { "field" => card.QfeHpa, "standard" => Math.Round(Altimetry.StandardHpa), _ => card.QnhHpa };
         s.AddNumber("numbers.altimeter", "hPa", 1, hpa);
         s.AddNumber("numbers.altimeter-low", "hPa", 1, hpa - 1);

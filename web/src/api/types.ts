@@ -832,7 +832,7 @@ export interface components {
             /** Format: double */
             fuelLb: number;
             /** Format: double */
-            trimUnits: number;
+            trimDeg: number;
             /** Format: double */
             rotateKt: number;
             /** Format: double */

@@ -71,7 +71,7 @@ export function Outlook({ header, ahead, ok }: { header: RunHeader; ahead: UseQu
           <h3 className="mt-4 mb-1 font-bold">The card</h3>
           <dl className="grid grid-cols-[1fr_auto] gap-y-1.5">
             <Row label="Gross weight" value={`${p.card.grossLb.toLocaleString("en").replaceAll(",", "\u202f")} lb`} />
-            <Row label="Pitch trim" value={`${p.card.trimUnits} units`} />
+            <Row label="Pitch trim" value={`${p.card.trimDeg.toFixed(1)}°`} />
             <Row label="Rotate / lift-off" value={`${p.card.rotateKt} / ${p.card.liftOffKt} kt`} />
             <Row label="Altimeter, sea level / field" value={`${p.card.qnhHpa} / ${p.card.qfeHpa} hPa`} />
             <Row label="Fuel reminder" value={`${p.card.fuelReminderLb} lb`} />
