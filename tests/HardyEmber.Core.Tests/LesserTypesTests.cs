@@ -19,8 +19,8 @@ public sealed class LesserTypesTests
     {
         double WalkedDeg(double off, out bool found)
         {
-            var m = Until("tansy", x => x["ins.navigating"] > 0, place, spot);
-            m.Dial("gyro-latitude", m["numbers.latitude"] - off);
+            var m = Until("sedge", x => x["ins.navigating"] > 0, place, spot);
+            m.Dial("compass-latitude", m["numbers.latitude"] - off);
             var before = m["ins.state-6"];
             m.Run(600);
             found = m.Report.Findings.Any(f => f.Code == "gyro-latitude");
@@ -62,7 +62,7 @@ public sealed class LesserTypesTests
     [Fact]
     public void The_tone_goes_on_until_it_is_cancelled_and_a_power_break_forgets_the_proof()
     {
-        var m = Until("tansy", x => x["main.n2"] > 50 && x["bus.services.live"] > 0);
+        var m = new HandFlown(Situations.Calm with { Aircraft = "tansy" }).Due("height-test");
         m.Hold("height-cancel", "pressed", 0.6);
         Assert.Equal(0, m["height-warner.proved"]);
         m.Hold("height-test", "pressed", 0.6);

@@ -57,7 +57,7 @@ public sealed class RunFileTests
     [InlineData("""{"t":1,"set":"warp","to":"on"}""", 2, "set")]
     [InlineData("""{"t":1,"set":"battery","to":"sideways"}""", 2, "to")]
     [InlineData("""{"t":1,"set":"battery"}""", 2, "to")]
-    [InlineData("""{"t":1,"set":"fire-test","to":"a"}""", 2, "set")]
+    [InlineData("""{"t":1,"set":"fire-test","to":"inner"}""", 2, "set")]
     [InlineData("""{"t":1,"hold":"battery","to":"on"}""", 2, "hold")]
     [InlineData("""{"t":1,"set":"trim","to":99}""", 2, "to")]
     [InlineData("""{"t":1,"set":"trim","to":"high"}""", 2, "to")]
@@ -99,7 +99,7 @@ public sealed class RunFileTests
         Assert.Equal(text.ToString(), again.ToString());
     }
 
-    /// <summary>Runs from before the controls had their present names fly on: every former position means something, and the old circle still frees the bleed.</summary>
+    /// <summary>Runs from before the controls had their present names fly on: every former position means something. An old fire test drives a line.</summary>
     [Fact]
     public void Runs_with_former_names_of_controls_are_flown_in_todays()
     {
@@ -118,6 +118,8 @@ public sealed class RunFileTests
             {"t":1,"set":"battery","to":"on"}
             {"t":2,"hold":"fire-test","to":"a"}
             {"t":20,"release":"fire-test"}
+            {"t":20.2,"hold":"fuel-valve-reset","to":"pressed"}
+            {"t":20.8,"release":"fuel-valve-reset"}
             {"t":21,"set":"aux-unit","to":"on"}
             {"t":45,"set":"crank","to":"right"}
             {"t":56,"set":"throttle-right","to":"idle"}
@@ -129,6 +131,6 @@ public sealed class RunFileTests
             """;
         var machine = Rehearsal.Replay(Repository.Fleet, RunFile.Read(new StringReader(Header + "\n" + old.Replace("\r", "", StringComparison.Ordinal)))).Machine;
         Assert.True(machine["right.n2"] > 60);
-        Assert.Equal((0, 1), (machine["air.latched"], machine["air.cabin"]));
+        Assert.Equal((1, 1), (machine["fire.inner-proved"], machine["air.cabin"]));
     }
 }

@@ -13,7 +13,7 @@ public sealed class SortieFileTests
     private static readonly Sortie Cold = new("Cold tail wind", Situations.Calm with
     {
         Conditions = new RunConditions(-24, 310, 17, QnhHpa: 987),
-        Faults = [new RunFault("loop-a-short", At: 12.5, Level: 2)],
+        Faults = [new RunFault("inner-line-short", At: 12.5, Level: 2)],
         Pilot = "Tinder",
         School = new Dictionary<string, string> { ["canopy"] = "early" },
     });

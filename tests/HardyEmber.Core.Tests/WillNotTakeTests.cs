@@ -150,7 +150,7 @@ public sealed class WillNotTakeTests
     [Theory]
     [InlineData("juniper", "load.outside-lights")]
     [InlineData("juniper", "aux.ready")]
-    [InlineData("juniper", "fire.a-proved")]
+    [InlineData("juniper", "fire.inner-proved")]
     [InlineData("juniper", "crew.tower")]
     [InlineData("juniper", "fuel.test-settled")]
     [InlineData("juniper", "source.cart.good")]

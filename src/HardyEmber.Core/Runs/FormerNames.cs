@@ -12,10 +12,19 @@ internal static class FormerNames
     public static IReadOnlyList<RunCommand> Today(AircraftDefinition aircraft, RunCommand command) => command.Kind switch
     {
         CommandKind.Set or CommandKind.Hold when aircraft.Formerly.FirstOrDefault(f => f.Control == command.Target && f.To == command.Position) is { } former =>
-            [.. former.Now.Select(now => command with { Target = now.Key, Position = now.Value })],
+            [.. former.Now.Select(now => At(aircraft, command, now.Key, now.Value))],
         CommandKind.Look or CommandKind.Release when aircraft.Controls.All(c => c.Id != command.Target)
             && aircraft.Formerly.FirstOrDefault(f => f.Control == command.Target) is { } former =>
             [.. former.Now.Keys.Select(name => command with { Target = name })],
         _ => [command],
     };
+
+    // What was a switch may spring back today: it is held, and let go where it was set back.
+    private static RunCommand At(AircraftDefinition aircraft, RunCommand command, string control, string position)
+    {
+        var today = aircraft.Controls.First(c => c.Id == control);
+        return today.Sprung.Contains(position) ? command with { Kind = CommandKind.Hold, Target = control, Position = position }
+            : today.Kind == ControlKind.Sprung ? command with { Kind = CommandKind.Release, Target = control, Position = null }
+            : command with { Target = control, Position = position };
+    }
 }

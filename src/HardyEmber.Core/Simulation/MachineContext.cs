@@ -131,6 +131,17 @@ public sealed class MachineContext : INameKeeper
         _gates.Add(new Gate(signal, kind, condition.Text, where, label, remedy, position, aside));
     }
 
+    /// <summary>Another way to a signal whose gate is stated already. To be called where <see cref="Explains"/>.</summary>
+    internal void OtherWay(string signal, GateKind kind, Term condition)
+    {
+        _explained.UnionWith(condition.Switches);
+        var at = _gates.FindIndex(g => g.Signal == signal && g.Kind == kind);
+        if (at >= 0)
+        {
+            _gates[at] = _gates[at] with { Text = $"({_gates[at].Text}) or ({condition.Text})" };
+        }
+    }
+
     /// <summary>What has been stated holds these too, in other words.</summary>
     internal void Explained(IEnumerable<Switch> switches) => _explained.UnionWith(switches);
 

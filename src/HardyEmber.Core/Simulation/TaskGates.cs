@@ -11,7 +11,7 @@ internal sealed class TaskGates
     private TaskGates(MachineContext context, RunningTask task) =>
         (_context, _task, _states, _id, _where) = (context, task, task.Plan.States, task.Plan.Definition.Id, $"tasks.{task.Plan.Definition.Id}");
 
-    /// <summary>States the gates of a task; of a flag that several tasks give, the first tells.</summary>
+    /// <summary>States the gates of a task; of a flag that several tasks give, the first names it and each tells its way.</summary>
     public static void State(MachineContext context, RunningTask task)
     {
         var gates = new TaskGates(context, task);
@@ -33,16 +33,21 @@ internal sealed class TaskGates
     private void Flag(int flag)
     {
         var name = _context.Signals.All[_task.Signal(flag)].Name;
-        if (_context.HasGate(name))
-        {
-            return;
-        }
-
         var giving = Giving(flag);
         // Where one giving state leads to another, to come into the first is enough.
         var first = giving.Where(at => !giving.Exists(other => other != at && Before(at).Contains(other))).ToList();
         var label = Label(name, _states[giving[0]]);
         var ways = first.Select(at => Reach(at, flag)).OfType<Term>().ToArray();
+        if (_context.HasGate(name))
+        {
+            if (ways.Length > 0)
+            {
+                _context.OtherWay(name, GateKind.Comes, Term.Any(ways));
+            }
+
+            return;
+        }
+
         if (ways.Length > 0)
         {
             _context.Gate(name, GateKind.Comes, _where, label, Term.Any(ways), _task.Plan.Definition.Remedy ?? Remedy(first[0]),

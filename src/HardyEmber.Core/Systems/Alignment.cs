@@ -127,7 +127,8 @@ public sealed class Alignment
     private static double Floor(InertialDefinition d, double latitudeDeg) =>
         d.GyroDriftDegPerH / (EarthRateDegPerH * Math.Cos(latitudeDeg * Math.PI / 180)) * 180 / Math.PI;
 
-    private static double Good(InertialDefinition d, double floor) => floor + Math.Pow(LeftAtMark, (d.GoodCertaintyPct - CertaintyAtHeading) / (AtMark - CertaintyAtHeading)) * (d.InitialHeadingDeg - floor);
+    private static double Good(InertialDefinition d, double floor) =>
+        floor + Math.Pow(LeftAtMark, (d.GoodCertaintyPct - CertaintyAtHeading) / (AtMark - CertaintyAtHeading)) * (d.InitialHeadingDeg - floor);
 
     private static double Tau(InertialDefinition d, double latitudeDeg, double minutes)
     {
