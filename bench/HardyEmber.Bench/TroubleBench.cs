@@ -33,11 +33,11 @@ internal static class TroubleBench
             var id = await server.CreateAsync().ConfigureAwait(false);
             await using var page = await HubPage.OpenAsync(server, id, over: wire).ConfigureAwait(false);
             await using var other = await HubPage.OpenAsync(server, id, Role.Look).ConfigureAwait(false);
-            await page.SendAsync("Hold", "fire-test", "a").ConfigureAwait(false);
-            await other.UntilAsync(p => p.Value("fire-test") > 0.5, "the hold").ConfigureAwait(false);
+            await page.SendAsync("Hold", "fire-test", "outer").ConfigureAwait(false);
+            await other.UntilAsync(p => p.Value("fire-test") > 1.5, "the hold").ConfigureAwait(false);
             wire.Suffer(trouble);
             var clock = Stopwatch.StartNew();
-            await other.UntilAsync(p => p.Paused && p.Value("fire-test") < 0.5, "the release").ConfigureAwait(false);
+            await other.UntilAsync(p => p.Paused && p.Value("fire-test") < 1.5, "the release").ConfigureAwait(false);
             lock (waits)
             {
                 waits.Add(clock.Elapsed.TotalSeconds);

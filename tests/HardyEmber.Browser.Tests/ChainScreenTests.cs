@@ -93,7 +93,7 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
     {
         await _page.OpenRunAsync(Cockpit.Calm);
         foreach (var (selector, words) in new[] { ("[data-control=battery] span", "Essential DC bus: live"), ("[role=meter][aria-label=Battery]", "contactors fall out 18"),
-            ("[data-lamp=bleed-shut]", "Bleed air: latched shut") })
+            ("[data-lamp=fuel-valve]", "Auxiliary fuel valve: shut by the fire test") })
         {
             new OpenQA.Selenium.Interactions.Actions(_page.Driver).MoveToElement(_page.Find(selector)).MoveByOffset(1, 1).MoveByOffset(1, 0).Perform();
             _page.UntilTrue(() => _page.Text("[data-testid=hint]").Contains(words, StringComparison.Ordinal), words);
@@ -114,9 +114,9 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
         _page.UntilTrue(() => !_page.Has("[data-testid=hint]"), "it goes when something else is touched");
         finger.Tap(_page.Find("[data-control=battery] button[aria-label^='Look at']"));
         Assert.False(_page.Has("[data-testid=hint]"));
-        finger.Tap(_page.Find("[data-lamp=bleed-shut]"));
-        _page.UntilTrue(() => _page.Has("[data-testid=why][data-target='lamp.bleed-shut']"), "why");
-        Assert.Contains(Repository.Fleet.FindAircraft("juniper").Lamps.First(l => l.Id == "bleed-shut").Meaning, _page.Text("[data-testid=why]"), StringComparison.Ordinal);
+        finger.Tap(_page.Find("[data-lamp=fuel-valve]"));
+        _page.UntilTrue(() => _page.Has("[data-testid=why][data-target='lamp.fuel-valve']"), "why");
+        Assert.Contains(Repository.Fleet.FindAircraft("juniper").Lamps.First(l => l.Id == "fuel-valve").Meaning, _page.Text("[data-testid=why]"), StringComparison.Ordinal);
         Assert.Empty(_page.Console());
     }
 

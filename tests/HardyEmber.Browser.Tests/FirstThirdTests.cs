@@ -31,9 +31,9 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
 
     [Theory]
     [InlineData("juniper", "weak-battery", null, "battery on", "weak battery")]
-    [InlineData("juniper", "loop-a-open", null, "battery on|fire test a 20s", "loop a open")]
-    [InlineData("juniper", "loop-b-short", null, "battery on", "loop b short")]
-    [InlineData("juniper", "announcer-dead", null, "battery on|fire test a 20s", "announcer")]
+    [InlineData("juniper", "inner-line-open", null, "battery on|fire test inner 20s", "inner line open")]
+    [InlineData("juniper", "outer-line-short", null, "battery on", "outer line short")]
+    [InlineData("juniper", "gong-dead", null, "battery on|fire test inner 20s", "gong")]
     [InlineData("juniper", "fuel-gauge-off", "left", "battery on|fuel gauge test 8s", "fuel gauge left")]
     [InlineData("juniper", "aux-no-light", null, "battery on|auxiliary unit on", null)]
     [InlineData("juniper", "aux-hot", null, "battery on|auxiliary unit on", null)]
@@ -79,7 +79,7 @@ public sealed class FirstThirdTests(BrowserFixture fixture)
         Func<bool> seen = code switch
         {
             "weak-battery" => () => _page.Lit("battery-low"),
-            "loop-b-short" => () => _page.Lit("fire-bay-right"),
+            "outer-line-short" => () => _page.Lit("fire-left-core"),
             "cart-over-volts" => () => _page.Lit("ground-power-bad"),
             "inverter-dead" => () => _page.Lit("inverter-two"),
             "dead-bulb" => () => _page.Lit("hot") && !_page.Lit("fire"),

@@ -101,7 +101,7 @@ public sealed class PiecesTests(BrowserFixture fixture)
         Cockpit.Calm with { Conditions = new RunConditions(1, 20, 3, PressureAltitudeFt: 2500, QnhHpa: 1003), Beginning = "turnaround",
             School = new Dictionary<string, string> { ["canopy"] = "early" }, Mode = "alone" },
         Cockpit.Calm with { Conditions = new RunConditions(30, 0, 0, QnhHpa: 1013),
-            Faults = [new RunFault("loop-a-short", At: 12.5, Level: 2), new RunFault("igniter-dead", "left")], Surprises = 2, Parked = new ParkedHeader(true, "hangared") },
+            Faults = [new RunFault("inner-line-short", At: 12.5, Level: 2), new RunFault("igniter-dead", "left")], Surprises = 2, Parked = new ParkedHeader(true, "hangared") },
         Situations.AllRun("juniper") with { Conditions = new RunConditions(5, 90, 30, QnhHpa: 1000), Leg = null,
             Flight = new RunFlight(21_000, 240, "left", "idle", FromNm: 30, BearingDeg: 200, CoreN2Pct: 50) },
     ];

@@ -243,12 +243,12 @@ public sealed class StartTests(BrowserFixture fixture)
         _page.Choose("battery", "on");
         _page.StepUntil(() => _page.Lit("generator-right"), "the generator caution");
         _page.OpenLink("auxiliary");
-        var hold = _page.Find("[aria-label='Fire detection test: hold a']");
+        var hold = _page.Find("[aria-label='Fire line rocker: hold inner']");
         new Actions(_page.Driver).ClickAndHold(hold).Perform();
-        _page.StepUntil(() => _page.Lit("fire-bay-right") && _page.Text("[data-testid=caption]").Contains("engine bay right", StringComparison.Ordinal),
-            "the first zone, lit and called");
+        _page.StepUntil(() => _page.Lit("fire-left-core"), "the first place, lit");
+        _page.StepUntil(() => _page.Lit("fire-right-core"), "the second, lit after it");
         new Actions(_page.Driver).Release().Perform();
-        _page.StepUntil(() => !_page.Lit("fire-bay-right"), "the lamp out after letting go");
+        _page.StepUntil(() => !_page.Lit("fire-left-core"), "the lamp out after letting go");
         _page.OpenLink("alignment");
         var knob = _page.Find("[data-control=inertial] [role=slider]");
         new Actions(_page.Driver).MoveToElement(knob).ClickAndHold().MoveByOffset(30, 0).Release().Perform();

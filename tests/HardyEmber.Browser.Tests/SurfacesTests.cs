@@ -49,7 +49,7 @@ public sealed class SurfacesTests(BrowserFixture fixture)
         _page.OpenLink("pressure");
     }
 
-    /// <summary>One hand on the release, the other on the test: by both keys of the guide, a mouse with Shift, two fingers, two lines.</summary>
+    /// <summary>One hand on the arm switch, the other on the reset: by both keys of the guide, a mouse with Shift, two fingers, two lines.</summary>
     [Theory]
     [InlineData("keyboard")]
     [InlineData("mouse")]
@@ -57,10 +57,10 @@ public sealed class SurfacesTests(BrowserFixture fixture)
     [InlineData("command line")]
     public async Task What_takes_both_hands_is_done_with_any(string way)
     {
-        await OpenAsync("juniper", "control-test", "pressure");
-        new Hands(_page).Follow("keyboard", () => _page.Cue == ("control-test", "act"), 30);
+        await OpenAsync("alder", "channels", "pressure");
+        new Hands(_page).Follow("keyboard", () => _page.Cue == ("channels", "act"), 30);
         Assert.StartsWith("Hold both", _page.Text("[data-testid=cue-act]"), StringComparison.Ordinal);
-        new Hands(_page).Follow(way, () => _page.Cue.Id != "control-test", 30);
+        new Hands(_page).Follow(way, () => _page.Cue.Id != "channels", 30);
         _page.UntilTrue(() => !_page.Driver.FindElements(By.CssSelector("[data-control] button[data-holds]")).Any(b => b.GetDomAttribute("aria-pressed") == "true"),
             "both hands free");
         Assert.Empty(_page.Console());
@@ -70,16 +70,16 @@ public sealed class SurfacesTests(BrowserFixture fixture)
     [Fact]
     public async Task The_other_hand_holds_one_thing_at_a_time()
     {
-        await OpenAsync("juniper", "control-test", "pressure");
+        await OpenAsync("alder", "channels", "pressure");
         void Shifted(string control) => new Actions(_page.Driver).KeyDown(Keys.Shift).Click(_page.Find($"[data-control={control}] button[data-holds]")).KeyUp(Keys.Shift).Perform();
         void Until(string control, bool held) => _page.StepUntil(() => _page.Attribute($"[data-control={control}] button[data-holds]",
             "aria-pressed") == (held ? "true" : "false"), $"{control} held: {held}");
-        Shifted("test-release");
-        Until("test-release", true);
-        Assert.Equal("other hand", _page.Text("[data-control=test-release] button[data-holds]"));
+        Shifted("channel-arm");
+        Until("channel-arm", true);
+        Assert.Equal("other hand", _page.Text("[data-control=channel-arm] button[data-holds]"));
         Shifted("control-reset");
         Until("control-reset", true);
-        Until("test-release", false);
+        Until("channel-arm", false);
         _page.Click("[data-control=control-reset] button[data-holds]");
         Until("control-reset", false);
         Assert.Empty(_page.Console());

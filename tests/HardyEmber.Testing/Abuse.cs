@@ -32,7 +32,7 @@ public static class Abuse
             Loading = new LoadingHeader(9000, 500),
         };
         var sound = string.Join('\n', JsonSerializer.Serialize(header, FleetJson.Line),
-            """{"t":1,"set":"battery","to":"on"}""", """{"t":2.5,"set":"trim","to":11.5}""", """{"t":3,"hold":"fire-test","to":"a"}""", """{"t":9,"release":"fire-test"}""",
+            """{"t":1,"set":"battery","to":"on"}""", """{"t":2.5,"set":"trim","to":11.5}""", """{"t":3,"hold":"fire-test","to":"outer"}""", """{"t":9,"release":"fire-test"}""",
             """{"t":9.5,"look":"battery"}""", """{"t":10,"report":"weak-air"}""", """{"t":30,"end":true}""");
         var wrong = new List<string>();
         var refused = 0;

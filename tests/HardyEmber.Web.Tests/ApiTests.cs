@@ -87,7 +87,7 @@ public sealed class ApiTests(ServerFixture fixture) : IClassFixture<ServerFixtur
         Assert.Equal("launch-ready", debrief.GetProperty("judgement").GetProperty("verdict").GetString());
         Assert.Equal(RunSummary.Of(rehearsal).Digest, debrief.GetProperty("summary").GetProperty("digest").GetString());
         var n2 = debrief.GetProperty("traces").GetProperty("columns").GetProperty("right.n2").EnumerateArray().Select(v => v.GetDouble()).ToList();
-        Assert.InRange(n2.Max(), 65, 67);
+        Assert.InRange(n2.Max(), 70, 72);
         var row = (await Server.JsonAsync("/api/runs?verdict=launch-ready")).GetProperty("runs").EnumerateArray().First(r => r.GetProperty("id").GetString() == id);
         Assert.True(row.GetProperty("ended").GetBoolean());
     }

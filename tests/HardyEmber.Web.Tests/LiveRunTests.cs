@@ -35,14 +35,14 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
     [InlineData("alone", null)]
     public async Task The_sign_of_a_fault_is_told_until_it_was_reported(string mode, string? told)
     {
-        await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync(Situations.Calm with { Mode = mode, Faults = [new RunFault("loop-b-short")] }));
+        await using var page = await HubPage.OpenAsync(Server, await Server.CreateAsync(Situations.Calm with { Mode = mode, Faults = [new RunFault("outer-line-short")] }));
         await page.StepAsync(1);
         Assert.Null(page.Cue!.Sign);
         await page.SendAsync("Set", "battery", "on");
         await page.StepAsync(5);
         Assert.True(page.Value("fire.alarm") > 0);
         Assert.Equal(told is not null, page.Cue!.Sign?.Seen.StartsWith(told!, StringComparison.Ordinal) ?? false);
-        await page.SendAsync("Report", "loop-b-short", null);
+        await page.SendAsync("Report", "outer-line-short", null);
         await page.StepAsync(1);
         Assert.Null(page.Cue!.Sign);
     }
@@ -129,12 +129,12 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         await using (var page = await HubPage.OpenAsync(Server, id))
         {
             await page.SendAsync("Set", "battery", "on");
-            await page.SendAsync("Hold", "fire-test", "a");
+            await page.SendAsync("Hold", "fire-test", "outer");
             await page.StepUntilAsync(p => p.Value("fire.zone-1") > 0.5, "the first zone");
         }
 
         await using var back = await HubPage.OpenAsync(Server, id);
-        await back.UntilAsync(p => p.Value("fire-test") < 0.5, "the switch sprung back");
+        await back.UntilAsync(p => p.Value("fire-test") < 1.5, "the switch sprung back");
         Assert.True(back.Paused);
         var stood = back.Time;
         await back.StepAsync(5);
@@ -150,12 +150,12 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         var id = await Server.CreateAsync();
         await using var one = await HubPage.OpenAsync(Server, id);
         var two = await HubPage.OpenAsync(Server, id);
-        await one.SendAsync("Hold", "fire-test", "a");
-        await two.SendAsync("Hold", "fire-test", "a");
+        await one.SendAsync("Hold", "fire-test", "outer");
+        await two.SendAsync("Hold", "fire-test", "outer");
         await one.SendAsync("Release", "fire-test");
-        Assert.Equal(1, one.Value("fire-test"));
+        Assert.Equal(2, one.Value("fire-test"));
         await two.DisposeAsync();
-        await one.UntilAsync(p => p.Value("fire-test") < 0.5, "the switch, when the second page has gone");
+        await one.UntilAsync(p => p.Value("fire-test") < 1.5, "the switch, when the second page has gone");
     }
 
     [Fact]
@@ -165,10 +165,10 @@ public sealed class LiveRunTests(ServerFixture fixture) : IClassFixture<ServerFi
         await using var watcher = await HubPage.OpenAsync(Server, second);
         var page = await HubPage.OpenAsync(Server, first);
         await page.InvokeAsync("Join", second, Role.Fly, false);
-        await page.InvokeAsync("Hold", second, "fire-test", "a");
-        await watcher.UntilAsync(p => p.Value("fire-test") > 0.5, "the hold");
+        await page.InvokeAsync("Hold", second, "fire-test", "outer");
+        await watcher.UntilAsync(p => p.Value("fire-test") > 1.5, "the hold");
         await page.DisposeAsync();
-        await watcher.UntilAsync(p => p.Value("fire-test") < 0.5, "the end of the hold");
+        await watcher.UntilAsync(p => p.Value("fire-test") < 1.5, "the end of the hold");
     }
 
     [Fact]

@@ -171,11 +171,11 @@ public sealed class QuestionTests(ServerFixture fixture) : IClassFixture<ServerF
     [Fact]
     public async Task A_report_is_stored_and_judged()
     {
-        var id = await Server.CreateAsync(Pages.Header with { Faults = [new RunFault("loop-a-short", Level: 1)] });
+        var id = await Server.CreateAsync(Pages.Header with { Faults = [new RunFault("inner-line-short", Level: 1)] });
         await using var page = await HubPage.OpenAsync(Server, id);
         await page.SendAsync("Set", "battery", "on");
         await page.StepUntilAsync(p => p.Value("fire.alarm") > 0.5, "the alarm");
-        await page.SendAsync("Report", "loop-a-short", null!);
+        await page.SendAsync("Report", "inner-line-short", null!);
         var e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Report", "gremlins", null!));
         Assert.Contains("report: there is no fault", e.Message, StringComparison.Ordinal);
         e = await Assert.ThrowsAsync<HubException>(() => page.SendAsync("Report", "dead-bulb", "ashtray"));

@@ -21,7 +21,7 @@ public sealed class SilenceTests
         Assert.Equal(5, page.Snapshot.SilenceS);
         await page.CallAsync("Rate", rate);
         await page.SendAsync("Set", "battery", "on");
-        var held = (await page.SendAsync("Hold", "fire-test", "a")).T;
+        var held = (await page.SendAsync("Hold", "fire-test", "outer")).T;
         wire.Suffer(trouble);
         // Asked over another wire, of what is stored: the run went on for some seconds, and not for half a minute as it once did. A busy machine may be late.
         Assert.InRange(await ReleasedAsync(server, id) - held, 0, 20 * rate);

@@ -119,7 +119,7 @@ public sealed class TroubleTests
             File.Copy(Path.Combine(Repository.Root, "fleet", file), Path.Combine(folder, file));
         }
 
-        Assert.Equal((0, "", "sound: 1 aircraft, 1 procedures, 1 places, 59 kinds of fault\n"), await Programs.RunForOutputAsync("HardyEmber.Cli", "check", folder));
+        Assert.Equal((0, "", "sound: 1 aircraft, 1 procedures, 1 places, 62 kinds of fault\n"), await Programs.RunForOutputAsync("HardyEmber.Cli", "check", folder));
         var broken = Path.Combine(folder, "procedures/sedge-ground.json");
         var lines = await File.ReadAllLinesAsync(broken, TestContext.Current.CancellationToken);
         var line = Array.FindIndex(lines, l => l.Contains("\"set\": \"speed-brake\"", StringComparison.Ordinal));

@@ -825,7 +825,7 @@ export interface components {
              */
             parallel: boolean;
         };
-        /** @description The numbers on the card, from weights and the field. Weights in lb, speeds in kt, trim in nose-up units. */
+        /** @description The numbers on the card, from weights and the field. Weights in lb, speeds in kt, trim in degrees nose-up. */
         CardNumbers: {
             /** Format: double */
             grossLb: number;
