@@ -92,7 +92,7 @@ public sealed class ChainScreenTests(BrowserFixture fixture)
     public async Task Everything_says_what_it_rests_on()
     {
         await _page.OpenRunAsync(Cockpit.Calm);
-        foreach (var (selector, words) in new[] { ("[data-control=battery] span", "Essential DC bus: live"), ("[role=meter][aria-label=Battery]", "contactors fall out 18"),
+        foreach (var (selector, words) in new[] { ("[data-control=battery] span", "Essential DC bus: live"), ("[role=meter][aria-label=Battery]", "relays drop at 18"),
             ("[data-lamp=fuel-valve]", "Auxiliary fuel valve: shut by the fire test") })
         {
             new OpenQA.Selenium.Interactions.Actions(_page.Driver).MoveToElement(_page.Find(selector)).MoveByOffset(1, 1).MoveByOffset(1, 0).Perform();

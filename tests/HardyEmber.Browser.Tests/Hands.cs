@@ -56,14 +56,14 @@ internal sealed class Hands(Cockpit page)
         }
     }
 
-    /// <summary>The cue's kind, and what is asked for, once it may be done: a cue that has only just come takes no press.</summary>
+    /// <summary>The cue's kind, and what is asked for, once it may be done: a cue that has only just come takes no press, one before its time waits for the clock.</summary>
     private (string Kind, CueAct? Act) Asked()
     {
         var parts = page.Until(
             () => page.Script<string[]>("""
                 const read = (done) => {
                   const cue = document.querySelector('[data-testid=cue]'), act = document.querySelector('[data-testid=cue-act]');
-                  if (act?.ariaDisabled === 'true') setTimeout(read, 10, done);
+                  if (act?.ariaDisabled === 'true' && cue?.dataset.kind !== 'ready') setTimeout(read, 10, done);
                   else done(cue?.dataset.kind === 'act' && act?.dataset.target
                     ? ['act', cue.dataset.cue, act.dataset.act, act.dataset.target, act.dataset.to ?? '', act.dataset.with ?? '']
                     : [cue?.dataset.kind ?? '']);

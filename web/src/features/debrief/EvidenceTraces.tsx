@@ -46,7 +46,13 @@ function rowsOf({ header, traces, labels }: Debrief): Row[] {
     return { title, signals, low: Math.min(...scales.map((s) => s[0]!)), high: Math.max(...scales.map((s) => s[1]!)) };
   };
   const heading = labels["ins.certainty"] ? "ins.certainty" : "ins.heading-error";
-  const last = [...(header.start === "air" ? [row("Height, ft", "flight.height")] : []), row(labels[heading] ?? "", heading), row("Battery, V", "battery.volts")];
+  // A set that never ran stands still.
+  const [first, ...later] = traces.columns[heading] ?? [];
+  const last = [
+    ...(header.start === "air" ? [row("Height, ft", "flight.height")] : []),
+    ...(later.some((v) => v !== first) ? [row(labels[heading] ?? "", heading)] : []),
+    row("Battery, V", "battery.volts"),
+  ];
   return [row("Core speed, %", ".n2"), row("Gas temperature, °C", ".egt"), ...last.filter((r) => r.signals.length > 0).slice(0, 1)];
 }
 
