@@ -48,7 +48,7 @@ public sealed class EngineStartTests(BrowserFixture fixture)
         hands.Follow("keyboard", () => Watched("true"), SpoolS);
         var heard = new HashSet<string>();
         hands.Follow("keyboard", () => heard.Add(Advice) && Watched("false") || Watched("false"), SpoolS);
-        Assert.DoesNotContain(heard, w => w is not ("" or "none" or "stay" or "late-light" or "warm" or "slow"));
+        Assert.DoesNotContain(heard, w => w is not ("" or "none" or "stay" or "keeps" or "late-light" or "warm" or "slow"));
         var card = _page.Find("[data-testid=start-card]");
         Assert.Equal("idle", card.GetDomAttribute("data-outcome"));
         Assert.Contains("Margin to the limit", card.Text, StringComparison.Ordinal);
