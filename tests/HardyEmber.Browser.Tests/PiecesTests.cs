@@ -39,7 +39,7 @@ public sealed class PiecesTests(BrowserFixture fixture)
     [Theory]
     [InlineData("batt on", "set battery on")]
     [InlineData("battery off", "set battery off")]
-    [InlineData("fire test a 17s", "hold fire-test a 17")]
+    [InlineData("fire test inner 17s", "hold fire-test inner 17")]
     [InlineData("trim 11,5", "set trim 11.5")]
     [InlineData("look parking brake", "look parking-brake")]
     [InlineData("release fire", "release fire-test")]

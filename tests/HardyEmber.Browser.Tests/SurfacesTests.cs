@@ -115,6 +115,8 @@ public sealed class SurfacesTests(BrowserFixture fixture)
         _page.StepUntil(() => At("hook") > 99, "the hook down", withinS: 8, stepS: 0.5);
         _page.StepUntil(() => _page.Text("[data-testid=caption]").Contains("Hook: seen", StringComparison.Ordinal), "the crew", withinS: 8, stepS: 0.5);
         Say("wing fold folded");
+        _page.StepUntil(() => _page.CueId == "stores-test", "the next cue, on another link");
+        _page.OpenLink("pressure");
         _page.StepUntil(() => At("wing-left") > 99, "the wings folded", withinS: 14, stepS: 1);
         Hold("control-sweep", 3, () => Assert.Equal(0, At("aileron-left")));
     }

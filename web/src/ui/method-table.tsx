@@ -29,7 +29,7 @@ export function MethodTable({ outlook, advised = true, onTry }: { outlook: Relig
               s
             </th>
             <th scope="col" className="pb-1 text-right font-normal">
-              up to, tries
+              tries
             </th>
           </tr>
         </thead>

@@ -18,7 +18,7 @@ const SHOWN = 6;
 // It outlives the line being closed and opened again, and a fork of the run.
 const history: Entry[] = [];
 
-/** Works any control by part of its name and a position: "batt on", "fire test a 17s", "look brake", "trim 11", "report bulb". */
+/** Works any control by part of its name and a position: "batt on", "fire test inner 17s", "look brake", "trim 11", "report bulb". */
 export function CommandLine({ onClose }: { onClose: () => void }) {
   const { panel, connection } = useRun();
   const ui = useRunUi();

@@ -183,7 +183,7 @@ function ActButton({ cue }: { cue: Cue }) {
     <Button
       look="primary"
       size="large"
-      className={clsx("relative overflow-hidden", cue.drill && "bg-warning", (unread || early) && "opacity-60")}
+      className={clsx("relative shrink-0 overflow-hidden", cue.drill && "bg-warning", (unread || early) && "opacity-60")}
       aria-disabled={unread || early !== undefined}
       data-testid="cue-act"
       data-act={act.kind}
